@@ -1,0 +1,31 @@
+import type { NextConfig } from 'next';
+import { HEADERS } from './src/server/http/headers';
+
+const list = (headers: Record<string, string>) =>
+  Object.entries(headers).map(([key, value]) => ({ key, value }));
+
+const config: NextConfig = {
+  reactStrictMode: true,
+  poweredByHeader: false,
+  agentRules: false,
+  devIndicators: false,
+  // `npm test` checks all types; whoever only starts the studio need not wait for it.
+  typescript: { ignoreBuildErrors: true },
+  serverExternalPackages: [
+    '@mikro-orm/core',
+    '@mikro-orm/postgresql',
+    '@mikro-orm/migrations',
+    'pg',
+    'pg-boss',
+    'pino',
+    '@tus/server',
+    '@tus/file-store',
+  ],
+  headers: async () => [
+    { source: '/api/:path*', headers: list(HEADERS.api) },
+    { source: '/_next/:path*', headers: list(HEADERS.script) },
+    { source: '/favicon.ico', headers: list(HEADERS.script) },
+  ],
+};
+
+export default config;

@@ -1,0 +1,25 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: 'tests',
+  // Two cores: a recording beside another recording would measure the machine, not the studio.
+  workers: 1,
+  timeout: 120_000,
+  // Opening the sources takes some seconds on a loaded machine.
+  expect: { timeout: 15_000 },
+  reporter: [['list']],
+  use: {
+    baseURL: process.env.BASE_URL,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+      ],
+    },
+  },
+});

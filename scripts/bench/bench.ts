@@ -1,0 +1,82 @@
+import { readFileSync } from 'node:fs';
+import type { BrowserContext, Page } from '@playwright/test';
+import type { LabWindow } from '@/ui/lab/lab';
+import { freePort } from '../cluster.mjs';
+import { ensurePackages } from '../debian.mjs';
+import { ensureBuild } from '../prepare.mjs';
+import { command } from '../steps.mjs';
+import { startStudio } from '../studio.mjs';
+import { withDatabase } from '../with-database.mjs';
+
+export const quick = process.argv.includes('--quick');
+
+export type Place = { url: string; data: string };
+export type Lab = LabWindow['lab'];
+
+/** Opens the lab page and waits until it can be driven. */
+export async function openLab(context: BrowserContext, url: string): Promise<Page> {
+  const page = context.pages()[0] ?? (await context.newPage());
+  page.on('pageerror', (error) => console.error(error.message));
+  await page.goto(`${url}/lab`);
+  await page.waitForFunction(() => 'lab' in window);
+  return page;
+}
+
+/** Processor time of the whole machine, spent and passed, in ticks (the first line of /proc/stat). */
+function ticks(): { busy: number; all: number } {
+  const fields = (readFileSync('/proc/stat', 'utf8').split('\n')[0] ?? '').split(/\s+/).slice(1).map(Number);
+  const all = fields.reduce((sum, v) => sum + v, 0);
+  return { busy: all - (fields[3] ?? 0) - (fields[4] ?? 0), all };
+}
+
+/** Whether the machine was already loaded before the bench began: more than a fifth of its time over two seconds. */
+async function isBusy(): Promise<boolean> {
+  const before = ticks();
+  await new Promise((done) => setTimeout(done, 2000));
+  const after = ticks();
+  return (after.busy - before.busy) / (after.all - before.all) > 0.2;
+}
+
+type Figures = Record<string, number>;
+
+/** What each figure may be at most, or must be at least. */
+type Goals = { most: Figures; least?: Figures };
+
+/** Runs a benchmark on a studio of its own and prints its one line of JSON. */
+export function bench(
+  name: string,
+  { most, least = {} }: Goals,
+  measure: (place: Place) => Promise<Figures>,
+): void {
+  command(async () => {
+    await ensurePackages(['postgresql', 'ffmpeg', 'chromium']);
+    await ensureBuild();
+    await withDatabase(async ({ data, url: databaseUrl, supervisor }) => {
+      const port = await freePort();
+      // Also for what of the server a bench calls in its own process.
+      Object.assign(process.env, { LAB: '1', DATABASE_URL: databaseUrl, DATA_DIR: data });
+      await startStudio({ supervisor, databaseUrl, data, port, demo: false });
+      const busy = await isBusy();
+      const raw = await measure({ url: `http://127.0.0.1:${port}`, data });
+      const figures = Object.fromEntries(
+        Object.entries(raw).map(([key, value]) => [key, Math.round(value * 10_000) / 10_000]),
+      );
+      const value = (key: string) => figures[key] ?? Number.NaN;
+      const pass =
+        Object.entries(most).every(([key, limit]) => Math.abs(value(key)) <= limit) &&
+        Object.entries(least).every(([key, limit]) => value(key) >= limit);
+      const goals = { ...most, ...least };
+      console.log(JSON.stringify({ bench: name, figures, goals, pass, busy }));
+    });
+    // What of the server a bench called in its own process keeps connections open.
+    process.exit(0);
+  });
+}
+
+/** @param share 0…1 */
+export const percentile = (values: readonly number[], share: number): number => {
+  const at = Math.min(values.length - 1, Math.floor(values.length * share));
+  return [...values].sort((a, b) => a - b)[at] ?? Number.NaN;
+};
+
+export const median = (values: readonly number[]): number => percentile(values, 0.5);

@@ -1,0 +1,114 @@
+// How soon a take can be watched after the stop, and what finishing costs beyond the ffmpeg commands that it runs.
+
+import { type ChildProcess, spawn } from 'node:child_process';
+import { subscribe } from 'node:diagnostics_channel';
+import { linkSync } from 'node:fs';
+import { basename, join } from 'node:path';
+import type { Page } from '@playwright/test';
+import type { TakeId } from '@/core/ids';
+import { PRACTICE_RIG, type Rig } from '@/core/rig';
+import { launch, withProfile } from '../../tests/support/browser';
+import { rows, signal } from '../../tests/support/processes';
+import { bench, median, quick } from './bench';
+
+const RIG: Rig = {
+  ...PRACTICE_RIG,
+  picture: { ...PRACTICE_RIG.picture, source: { from: 'practice', id: 'test-card' } },
+  appSound: { source: { from: 'practice', id: 'beep' }, gainDb: -15 },
+  countdownS: 0,
+};
+
+/** Records by the interface. @returns seconds from the click on Stop to the first exact picture in the take's player */
+async function recordAndWatch(page: Page, url: string, seconds: number) {
+  const lesson = await (await page.request.post(`${url}/api/lessons`, { data: { title: 'Finish' } })).json();
+  await page.request.patch(`${url}/api/lessons/${lesson.id}`, { data: { rig: RIG } });
+  await page.goto(`${url}/lessons/${lesson.id}/record`);
+  await page.getByRole('img', { name: 'Live camera' }).waitFor();
+  await page.getByRole('button', { name: /^Record/ }).click();
+  await page.getByRole('button', { name: /^Stop/ }).waitFor();
+  await page.waitForTimeout(seconds * 1000);
+  const stopped = performance.now();
+  await page.getByRole('button', { name: /^Stop/ }).click();
+  await page.locator('.player[data-loaded="true"][data-exact="true"]').waitFor({ timeout: 60_000 });
+  const watchableS = (performance.now() - stopped) / 1000;
+  await page.getByRole('link', { name: /^Plain video/ }).waitFor({ timeout: 240_000 });
+  const plainS = (performance.now() - stopped) / 1000;
+  return { takeId: page.url().split('/').pop() as TakeId, watchableS, plainS };
+}
+
+/** Notes every ffmpeg that this process runs. Masks that a command reads are kept, because the job removes them. */
+function noteCommands(data: string): (work: () => Promise<void>) => Promise<string[][]> {
+  let list: string[][] | null = null;
+  subscribe('child_process', (message) => {
+    const { process: child } = message as { process: ChildProcess };
+    const noted = list;
+    // Told before the child has its arguments.
+    setImmediate(() => {
+      if (child.spawnfile !== 'ffmpeg' || !noted) return;
+      noted.push(
+        child.spawnargs.slice(1).map((arg) => {
+          if (!arg.endsWith('.pgm')) return arg;
+          const kept = join(data, basename(arg));
+          linkSync(arg, kept);
+          return kept;
+        }),
+      );
+    });
+  });
+  return async (work) => {
+    const own: string[][] = [];
+    list = own;
+    await work();
+    list = null;
+    return own;
+  };
+}
+
+const run = (args: string[]) =>
+  new Promise<void>((done, fail) => {
+    spawn('ffmpeg', args, { stdio: 'ignore' }).on('close', (code) =>
+      code === 0 ? done() : fail(new Error(`ffmpeg ${args.join(' ')} ended with ${code}.`)),
+    );
+  });
+
+bench('finish', { most: { ratioToBare: 1.1, stopToWatchableS: 2 } }, ({ url, data }) =>
+  withProfile(async (profile) => {
+    const browser = await launch(profile);
+    const page = browser.pages()[0] ?? (await browser.newPage());
+    const takes = [];
+    for (const seconds of quick ? [6] : [20, 20, 60]) takes.push(await recordAndWatch(page, url, seconds));
+    await browser.close();
+    const takeId = takes.at(-1)?.takeId;
+    if (!takeId) throw new Error('Nothing was recorded.');
+
+    // The studio's own worker stands still: the job runs here, where its commands can be seen.
+    signal('worker', 'SIGSTOP');
+    const { finishTake } = await import('@/server/jobs/finish-take');
+    const commandsOf = noteCommands(data);
+    const jobS: number[] = [];
+    const bareS: number[] = [];
+    let count = 0;
+    for (let round = 0; round < (quick ? 1 : 3); round++) {
+      await rows("update job set state = 'waiting', progress = 0 where take_id = $1", [takeId]);
+      const ran = await commandsOf(async () => {
+        const began = performance.now();
+        await finishTake(takeId);
+        jobS.push((performance.now() - began) / 1000);
+      });
+      count = ran.length;
+      const bare = performance.now();
+      for (const args of ran) await run(args);
+      bareS.push((performance.now() - bare) / 1000);
+    }
+    signal('worker', 'SIGCONT');
+    return {
+      ratioToBare: median(jobS.map((s, i) => s / (bareS[i] ?? Number.NaN))),
+      stopToWatchableS: median(takes.map(({ watchableS }) => watchableS)),
+      // The first of a server that was just started is the slowest.
+      worstToWatchableS: Math.max(...takes.map(({ watchableS }) => watchableS)),
+      stopToPlainS: takes.at(-1)?.plainS ?? Number.NaN,
+      jobS: median(jobS),
+      commands: count,
+    };
+  }),
+);

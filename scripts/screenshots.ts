@@ -1,0 +1,80 @@
+// Makes docs/screenshots anew: the demo's first lesson is set up, recorded and watched.
+
+import { mkdirSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { launch, withProfile } from '../tests/support/browser';
+import { freePort } from './cluster.mjs';
+import { ensurePackages } from './debian.mjs';
+import { ensureBuild } from './prepare.mjs';
+import { command } from './steps.mjs';
+import { startStudio } from './studio.mjs';
+import { withDatabase } from './with-database.mjs';
+
+const FOLDER = 'docs/screenshots';
+const LESSON = 'Check in a returned packet';
+
+async function shoot(page: Page, name: string): Promise<void> {
+  // Notices and hovers of the step before must not be in the picture.
+  await page.mouse.move(0, 0);
+  await page.waitForTimeout(600);
+  await page.screenshot({ path: `${FOLDER}/${name}.png` });
+}
+
+async function night(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: 'Night colours' }).click();
+  await page.getByRole('button', { name: 'Day colours' }).waitFor();
+  await shoot(page, name);
+  await page.getByRole('button', { name: 'Day colours' }).click();
+}
+
+async function journey(page: Page, url: string): Promise<void> {
+  await page.goto(url);
+  await page.getByRole('article').filter({ hasText: LESSON }).getByRole('link').first().click();
+  await page.getByRole('img', { name: 'Live camera' }).waitFor();
+  await page.waitForTimeout(2500);
+  await shoot(page, 'set-up');
+  await night(page, 'set-up-night');
+  await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
+  await page.getByRole('button', { name: /^Record/ }).click();
+  await page.getByRole('button', { name: /^Stop/ }).waitFor({ timeout: 15_000 });
+  await page.waitForTimeout(12_000);
+  await shoot(page, 'record');
+  await page.waitForTimeout(14_000);
+  await page.getByRole('button', { name: /^Stop/ }).click();
+  await page.getByRole('link', { name: /^Plain video/ }).waitFor({ timeout: 120_000 });
+  await page.getByRole('slider', { name: 'Place in the take' }).click();
+  await page.locator('.player[data-exact=true]').waitFor();
+  await shoot(page, 'take');
+  await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Edit' }).click();
+  await page.locator('.player[data-exact=true]').waitFor();
+  await page.getByText(/^Nobody speaks|^The video runs/).waitFor();
+  const key = async (name: string) => {
+    await page.keyboard.press(name);
+    await page.waitForTimeout(400);
+    await page.locator('.player[data-exact=true]').waitFor();
+  };
+  for (const name of ['l', 's', 'l', 'l', 's']) await key(name);
+  await page.getByText('Side by side').click();
+  for (const name of ['l', 'i', 'l', 'o', 'j']) await key(name);
+  await page.getByText('saved', { exact: true }).waitFor();
+  await page.locator('.player[data-exact=true]').waitFor();
+  await shoot(page, 'edit');
+  await page.goto(url);
+  await page.getByRole('img', { name: /Last frame/ }).waitFor();
+  await shoot(page, 'lessons');
+}
+
+command(async () => {
+  mkdirSync(FOLDER, { recursive: true });
+  await ensurePackages(['postgresql', 'ffmpeg', 'chromium']);
+  await ensureBuild();
+  await withDatabase(async ({ data, url: databaseUrl, supervisor }) => {
+    const port = await freePort();
+    await startStudio({ supervisor, databaseUrl, data, port });
+    await withProfile(async (profile) => {
+      const browser = await launch(profile);
+      await journey(browser.pages()[0] ?? (await browser.newPage()), `http://127.0.0.1:${port}`);
+      await browser.close();
+    });
+  });
+});

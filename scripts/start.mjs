@@ -1,0 +1,121 @@
+// npm start: everything from a bare machine to a running studio, then supervision. Uses nothing but Node.
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { parseArgs } from 'node:util';
+import { clusterCommand, clusterReady, prepareCluster } from './cluster.mjs';
+import { ensurePackages } from './debian.mjs';
+import { checkDisk, checkNode, ensureBuild, ensureModules } from './prepare.mjs';
+import { command, Plain, step } from './steps.mjs';
+import { startStudio } from './studio.mjs';
+import { createSupervisor, endLeftOvers, processBirth } from './supervise.mjs';
+
+const USAGE = `npm start -- [--port N] [--data DIR] [--empty] [--dev]
+  --port N     the port on 127.0.0.1 (4620)
+  --data DIR   where recordings, database and logs lie (.data)
+  --empty      no demo lessons in a new database
+  --dev        rebuild as the sources change`;
+
+function options() {
+  try {
+    const { values } = parseArgs({
+      options: {
+        port: { type: 'string', default: '4620' },
+        data: { type: 'string', default: '.data' },
+        empty: { type: 'boolean', default: false },
+        dev: { type: 'boolean', default: false },
+        help: { type: 'boolean', default: false },
+      },
+    });
+    if (values.help) {
+      console.log(USAGE);
+      process.exit(0);
+    }
+    const port = Number(values.port);
+    if (!Number.isInteger(port) || port < 1024 || port > 65535)
+      throw new Plain(`--port must be a whole number from 1024 to 65535; it was "${values.port}".`);
+    return { port, data: resolve(values.data), empty: values.empty, dev: values.dev };
+  } catch (error) {
+    if (error instanceof Plain) throw error;
+    throw new Plain(`${error instanceof Error ? error.message : error}\n${USAGE}`);
+  }
+}
+
+/** One supervisor a data folder: a second start is told where the first one is. @param {string} data @param {number} port */
+function claim(data, port) {
+  const file = join(data, 'run', 'supervisor.pid');
+  let held = '';
+  try {
+    held = readFileSync(file, 'utf8');
+  } catch {
+    // Nobody has it.
+  }
+  const [pid, birth, url] = held.split(' ');
+  if (pid && birth && processBirth(Number(pid)) === birth)
+    throw new Plain(
+      `Already running on this data folder: ${url} (process ${pid}).\nStop it, or give another folder with --data DIR.`,
+    );
+  writeFileSync(file, `${process.pid} ${processBirth(process.pid)} http://127.0.0.1:${port}`);
+  return () => rmSync(file, { force: true });
+}
+
+/** @param {number} port */
+function checkPort(port) {
+  return new Promise((done, fail) => {
+    const server = createServer();
+    server.on('error', () =>
+      fail(
+        new Plain(
+          `Port ${port} is in use by another program. Give another one: npm start -- --port ${port + 1}`,
+        ),
+      ),
+    );
+    server.listen(port, '127.0.0.1', () => server.close(() => done(undefined)));
+  });
+}
+
+command(async () => {
+  const { port, data, empty, dev } = options();
+  process.chdir(resolve(dirname(fileURLToPath(import.meta.url)), '..'));
+  checkNode();
+  mkdirSync(join(data, 'run'), { recursive: true });
+  checkDisk(data);
+  // Claimed first: what a running supervisor started is no left-over.
+  const release = claim(data, port);
+  process.on('exit', release);
+  await endLeftOvers(data, ['worker', 'web']);
+  await checkPort(port);
+  console.log('Mellow Otter');
+  await ensurePackages(['postgresql', 'ffmpeg']);
+  await ensureModules();
+  if (!dev) await ensureBuild();
+
+  const cluster = await prepareCluster(data);
+  const supervisor = createSupervisor(data);
+  let ending = false;
+  const end = async () => {
+    if (ending) return;
+    ending = true;
+    console.log('\nStopping …');
+    await supervisor.stop();
+    console.log('Stopped. Everything recorded is kept.');
+    process.exit(0);
+  };
+  for (const signal of /** @type {const} */ (['SIGINT', 'SIGTERM', 'SIGHUP'])) process.on(signal, end);
+
+  try {
+    await step('Starting the database', async () => {
+      // SIGINT is PostgreSQL's fast shutdown: clients are disconnected, nothing is lost.
+      supervisor.start({ name: 'database', ...clusterCommand(cluster), stopSignal: 'SIGINT' });
+      await clusterReady(cluster);
+    });
+    await startStudio({ supervisor, databaseUrl: cluster.url, data, port, dev, demo: !empty });
+    console.log(
+      `\nOpen http://localhost:${port}   (Ctrl-C stops it)\nRecordings, database and logs: ${data}\n`,
+    );
+  } catch (error) {
+    await supervisor.stop();
+    throw error;
+  }
+});

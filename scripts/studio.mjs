@@ -1,0 +1,52 @@
+// The studio's own processes on a running database: tables, demo, web, worker. Uses nothing but Node.
+import { Plain, run, step } from './steps.mjs';
+
+const TSX = ['--import', 'tsx'];
+
+/** @param {number} port @param {number} seconds */
+async function answers(port, seconds) {
+  const until = Date.now() + seconds * 1000;
+  for (;;) {
+    try {
+      const response = await fetch(`http://127.0.0.1:${port}/api/health`);
+      if (response.ok) return;
+    } catch {
+      // Not listening yet.
+    }
+    if (Date.now() > until)
+      throw new Plain(
+        `The studio did not answer within ${seconds} s. Its log is in logs/web.log of the data folder.`,
+      );
+    await new Promise((r) => setTimeout(r, 200));
+  }
+}
+
+/**
+ * Migrates, fills an empty database with the demo, and starts web and worker under supervision.
+ * @param {{ supervisor: ReturnType<typeof import('./supervise.mjs').createSupervisor>, databaseUrl: string, data: string,
+ *   port: number, dev?: boolean, demo?: boolean }} options
+ */
+export async function startStudio({ supervisor, databaseUrl, data, port, dev = false, demo = true }) {
+  const env = {
+    DATABASE_URL: databaseUrl,
+    DATA_DIR: data,
+    PORT: String(port),
+    NEXT_TELEMETRY_DISABLED: '1',
+    NODE_ENV: dev ? 'development' : 'production',
+  };
+  await step('Preparing tables', async () => {
+    await run('node', [...TSX, 'src/server/db/migrate.ts'], { env });
+  });
+  if (demo)
+    await step('Looking for lessons', async () => {
+      const said = await run('node', [...TSX, 'src/server/demo/fill.ts'], { env });
+      return said.trim();
+    });
+  await step('Starting the studio', async () => {
+    const next = 'node_modules/next/dist/bin/next';
+    const args = [next, dev ? 'dev' : 'start', '-H', '127.0.0.1', '-p', String(port)];
+    supervisor.start({ name: 'web', command: 'node', args, env });
+    supervisor.start({ name: 'worker', command: 'node', args: [...TSX, 'src/server/worker.ts'], env });
+    await answers(port, 90);
+  });
+}

@@ -1,0 +1,68 @@
+// npm test: everything that must hold, from a bare machine. Uses nothing but Node until the packages are there.
+import { dirname, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { freePort } from './cluster.mjs';
+import { ensurePackages } from './debian.mjs';
+import { checkNode, ensureBuild, ensureModules } from './prepare.mjs';
+import { command, Plain, run, step } from './steps.mjs';
+import { startStudio } from './studio.mjs';
+import { withDatabase } from './with-database.mjs';
+
+/** @param {string} name @param {string[]} args */
+const tool = (name, args) =>
+  run('node', [`node_modules/${name}`, ...args], { show: true, failure: `${name} failed.` });
+
+command(async () => {
+  process.chdir(resolve(dirname(fileURLToPath(import.meta.url)), '..'));
+  checkNode();
+  await ensurePackages(['postgresql', 'ffmpeg', 'chromium', 'xvfb', 'xdotool', 'x11-apps']);
+  await ensureModules();
+  /** @type {string[]} */
+  const failed = [];
+  /** @param {string} what @param {() => Promise<unknown>} check */
+  const part = async (what, check) => {
+    try {
+      await check();
+    } catch (error) {
+      failed.push(what);
+      console.error(error instanceof Plain ? error.message : error);
+    }
+  };
+  await part('format and lint', () => tool('@biomejs/biome/bin/biome', ['ci', '--error-on-warnings', '.']));
+  await part('types', async () => {
+    // Next writes the types of its routes before anything can be checked against them.
+    await run('node', ['node_modules/next/dist/bin/next', 'typegen'], {
+      env: { NEXT_TELEMETRY_DISABLED: '1' },
+    });
+    await step('Types', async () => {
+      await run('node', ['node_modules/typescript/bin/tsc', '--noEmit'], {
+        failure: 'There are type errors.',
+      });
+    });
+  });
+  await part('import rules', () =>
+    tool('dependency-cruiser/bin/dependency-cruise.mjs', ['src', 'scripts', 'tests']),
+  );
+  await part('production build', ensureBuild);
+  await withDatabase(async ({ data, url, supervisor }) => {
+    const port = await freePort();
+    await startStudio({ supervisor, databaseUrl: url, data, port });
+    const schema = ['--import', 'tsx', 'scripts/check-schema.ts'];
+    await part('entities and migrations', () =>
+      run('node', schema, {
+        show: true,
+        env: { DATABASE_URL: url },
+        failure: 'Entities and migrations disagree.',
+      }),
+    );
+    await part('end to end', () =>
+      run('node', ['node_modules/@playwright/test/cli.js', 'test', ...process.argv.slice(2)], {
+        show: true,
+        env: { BASE_URL: `http://127.0.0.1:${port}`, DATABASE_URL: url, DATA_DIR: data },
+        failure: 'The end-to-end tests failed.',
+      }),
+    );
+  });
+  await part('units', () => tool('vitest/vitest.mjs', ['run']));
+  if (failed.length > 0) throw new Plain(`Failed: ${failed.join(', ')}.`);
+});

@@ -1,0 +1,9 @@
+import { health } from '@/server/health';
+import { route } from '@/server/http/route';
+
+export const dynamic = 'force-dynamic';
+
+export const GET = route({}, async () => {
+  const report = await health();
+  return Response.json(report, { status: report.ok ? 200 : 503 });
+});

@@ -1,0 +1,9 @@
+import { z } from 'zod';
+import { LessonId } from '@/core/ids';
+import { route } from '@/server/http/route';
+import { changeLesson, LessonChange } from '@/server/lessons';
+
+export const PATCH = route(
+  { params: z.object({ lesson: LessonId }), body: LessonChange },
+  ({ params, body }) => changeLesson(params.lesson, body),
+);

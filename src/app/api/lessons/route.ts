@@ -1,0 +1,4 @@
+import { route } from '@/server/http/route';
+import { createLesson, LessonInput } from '@/server/lessons';
+
+export const POST = route({ body: LessonInput }, ({ body }) => createLesson(body));

@@ -1,0 +1,20 @@
+import { cookies } from 'next/headers';
+import Link from 'next/link';
+import { Bank } from '@/ui/shared/bank';
+import { lightOf } from '@/ui/shared/light';
+import { Verdict } from '@/ui/shared/verdict';
+
+export default async function NotFound() {
+  return (
+    <>
+      <Bank light={lightOf((await cookies()).get('light')?.value)} />
+      <main>
+        <Verdict kind="warn" sentence="There is nothing at this address." detail="It may have been deleted.">
+          <Link className="act main" href="/">
+            All lessons
+          </Link>
+        </Verdict>
+      </main>
+    </>
+  );
+}

@@ -1,0 +1,18 @@
+import { cookies } from 'next/headers';
+import { health } from '@/server/health';
+import { listLessons } from '@/server/lessons';
+import { LessonsPage } from '@/ui/lessons/lessons-page';
+import { Bank } from '@/ui/shared/bank';
+import { lightOf } from '@/ui/shared/light';
+
+export const dynamic = 'force-dynamic';
+
+export default async function Page() {
+  const [lessons, { freeBytes }, jar] = await Promise.all([listLessons(), health(), cookies()]);
+  return (
+    <>
+      <Bank light={lightOf(jar.get('light')?.value)} />
+      <LessonsPage lessons={lessons} freeBytes={freeBytes} />
+    </>
+  );
+}

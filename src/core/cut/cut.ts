@@ -1,0 +1,104 @@
+import { z } from 'zod';
+import { StepId, TakeId } from '../ids';
+import { CameraPlace } from '../rig';
+
+const Us = z.int().min(0).max(Number.MAX_SAFE_INTEGER);
+
+/** A stretch of a take, from `inUs` up to but not including `outUs` on the take's clock. */
+export const Piece = z
+  .object({ take: TakeId, inUs: Us, outUs: Us })
+  .refine(({ inUs, outUs }) => inUs < outUs, 'a piece must end after it begins');
+export type Piece = z.infer<typeof Piece>;
+
+/** What of a take is seen. The same word means the same picture in the player and in every delivered file. */
+export const Layout = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('screen') }),
+  z.object({ kind: z.literal('camera'), mirror: z.boolean() }),
+  z.object({ kind: z.literal('corner'), place: CameraPlace }),
+  z.object({ kind: z.literal('side-by-side'), camera: z.enum(['left', 'right']), mirror: z.boolean() }),
+]);
+export type Layout = z.infer<typeof Layout>;
+export const isMirrored = (layout: Layout): boolean =>
+  layout.kind === 'corner' ? layout.place.mirror : layout.kind === 'screen' ? false : layout.mirror;
+
+/** How loud each sound of a step is, decibels over what was recorded. */
+export const Gains = z.object({
+  voiceDb: z.number().min(-60).max(12),
+  appSoundDb: z.number().min(-60).max(12),
+});
+export type Gains = z.infer<typeof Gains>;
+
+export const Step = z.object({
+  id: StepId,
+  title: z.string().max(200),
+  pieces: z.array(Piece).min(1).max(2000),
+  layout: Layout,
+  gains: Gains,
+});
+export type Step = z.infer<typeof Step>;
+
+/** The arrangement of takes that becomes the video. Only ever points into takes; these stay as they were recorded. */
+export const Cut = z.object({ version: z.literal(1), steps: z.array(Step).min(1).max(500) });
+export type Cut = z.infer<typeof Cut>;
+
+export const pieceLengthUs = ({ inUs, outUs }: Piece): number => outUs - inUs;
+export const stepLengthUs = ({ pieces }: Pick<Step, 'pieces'>): number =>
+  pieces.reduce((sum, piece) => sum + pieceLengthUs(piece), 0);
+/** How long the video becomes. */
+export const cutLengthUs = ({ steps }: Pick<Cut, 'steps'>): number =>
+  steps.reduce((sum, step) => sum + stepLengthUs(step), 0);
+
+/** A piece with its place in the video. */
+export type Placed = { step: Step; piece: Piece; startUs: number; endUs: number };
+
+/** All pieces in the order in which they are seen; each begins where the one before it ends. */
+export function placedPieces(cut: Cut): Placed[] {
+  let startUs = 0;
+  return cut.steps.flatMap((step) =>
+    step.pieces.map((piece) => {
+      const placed = { step, piece, startUs, endUs: startUs + pieceLengthUs(piece) };
+      startUs = placed.endUs;
+      return placed;
+    }),
+  );
+}
+
+/**
+ * What is seen at a place of the video.
+ * @param us 0 … length of the cut; the very end is the end of the last piece
+ */
+export function at(cut: Cut, us: number): Placed & { takeUs: number } {
+  const placed = placedPieces(cut);
+  const found = placed.find(({ endUs }) => us < endUs) ?? placed.at(-1);
+  if (!found) throw new RangeError('A cut has at least one piece.');
+  const { piece, startUs } = found;
+  return { ...found, takeUs: Math.max(piece.inUs, Math.min(piece.outUs, piece.inUs + us - startUs)) };
+}
+
+/** Where in the video an instant of a take is seen first; null when it was taken out. */
+export function whereSeen(cut: Cut, take: TakeId, takeUs: number): number | null {
+  const found = placedPieces(cut).find(
+    ({ piece }) => piece.take === take && piece.inUs <= takeUs && takeUs < piece.outUs,
+  );
+  return found ? found.startUs + takeUs - found.piece.inUs : null;
+}
+
+/** What a lesson begins with: one step with the whole of a take, laid out as its rig says. */
+export function defaultCut(
+  id: StepId,
+  take: { id: TakeId; durationUs: number; camera: CameraPlace | null; appSoundDb: number },
+): Cut {
+  const layout: Layout = take.camera ? { kind: 'corner', place: take.camera } : { kind: 'screen' };
+  return {
+    version: 1,
+    steps: [
+      {
+        id,
+        title: 'The whole take',
+        pieces: [{ take: take.id, inUs: 0, outUs: Math.max(1, take.durationUs) }],
+        layout,
+        gains: { voiceDb: 0, appSoundDb: take.appSoundDb },
+      },
+    ],
+  };
+}

@@ -1,0 +1,16 @@
+import { z } from 'zod';
+import type { TakePage } from '../take-page';
+import { Cut } from './cut';
+
+/** Everything the Edit stage needs. Plain data: it crosses from server to browser. */
+export type EditPage = {
+  /** Null while the lesson has no take that can be cut. */
+  cut: Cut | null;
+  /** 0 before the first save. */
+  revision: number;
+  /** Every take of the cut, and every other of the lesson that could be used; the newest first. */
+  takes: (TakePage & { marksUs: number[] })[];
+};
+
+export const CutSave = z.object({ cut: Cut, revision: z.int().min(0) });
+export type CutSave = z.infer<typeof CutSave>;

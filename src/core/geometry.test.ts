@@ -1,0 +1,120 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { codecString, h264Level } from './codecs';
+import { bitrateText, bytesText, clockText } from './figures';
+import { contain, placeCamera } from './layout';
+import { fileName } from './names';
+import { ProblemError } from './problem';
+import { frameTimeUs } from './rational';
+import { fitWithin } from './sizes';
+
+const side = fc.integer({ min: 32, max: 4096 });
+const size = fc.record({ width: side, height: side });
+
+describe('sizes and layout', () => {
+  it('fits a source into a box: even, never larger than either, the same shape', () => {
+    expect(fitWithin({ width: 1920, height: 1080 }, { width: 1280, height: 720 })).toEqual({
+      width: 1280,
+      height: 720,
+      scale: 2 / 3,
+    });
+    expect(fitWithin({ width: 1367, height: 769 }, { width: 1920, height: 1080 })).toEqual({
+      width: 1366,
+      height: 768,
+      scale: 1,
+    });
+    fc.assert(
+      fc.property(size, size, (source, box) => {
+        const picture = fitWithin(source, box);
+        expect([picture.width % 2, picture.height % 2]).toEqual([0, 0]);
+        expect(picture.width).toBeLessThanOrEqual(Math.min(source.width, box.width + 1));
+        expect(picture.height).toBeLessThanOrEqual(Math.min(source.height, box.height + 1));
+        expect(Math.abs(picture.width - source.width * picture.scale)).toBeLessThanOrEqual(2);
+        expect(Math.abs(picture.height - source.height * picture.scale)).toBeLessThanOrEqual(2);
+      }),
+    );
+  });
+
+  it('keeps the camera inside the picture in every corner, on even pixels', () => {
+    const corner = fc.constantFrom('top-left', 'top-right', 'bottom-left', 'bottom-right' as const);
+    const shape = fc.constantFrom('rounded', 'circle' as const);
+    const place = fc.record({
+      corner,
+      shape,
+      width: fc.double({ min: 0.05, max: 0.4, noNaN: true }),
+      mirror: fc.boolean(),
+    });
+    const wide = fc.record({
+      width: fc.integer({ min: 640, max: 3840 }),
+      height: fc.integer({ min: 480, max: 2160 }),
+    });
+    fc.assert(
+      fc.property(wide, place, (picture, at) => {
+        const even = { width: 2 * Math.floor(picture.width / 2), height: 2 * Math.floor(picture.height / 2) };
+        const placed = placeCamera(
+          even,
+          { width: 640, height: 360 },
+          at as Parameters<typeof placeCamera>[2],
+        );
+        for (const v of [placed.at.x, placed.at.y, placed.at.width, placed.at.height])
+          expect(Math.abs(v) % 2).toBe(0);
+        expect(Math.min(placed.at.x, placed.at.y)).toBeGreaterThanOrEqual(0);
+        expect(placed.at.y + placed.at.height).toBeLessThanOrEqual(even.height);
+        expect(placed.at.x + placed.at.width).toBeLessThanOrEqual(even.width);
+        if (at.shape === 'circle') expect(placed.crop.width).toBe(placed.crop.height);
+        else expect(placed.crop).toEqual({ x: 0, y: 0, width: 640, height: 360 });
+      }),
+    );
+    expect(contain({ width: 4, height: 3 }, { width: 16, height: 9 })).toEqual({
+      x: 2,
+      y: 0,
+      width: 12,
+      height: 9,
+    });
+  });
+});
+
+describe('codec ceilings', () => {
+  it('chooses the level the standard names', () => {
+    const at = (width: number, height: number, fps: number) =>
+      h264Level({ width, height }, { num: fps, den: 1 }, 8000)?.idc;
+    expect([at(1280, 720, 30), at(1920, 1080, 30), at(1920, 1080, 60), at(3840, 2160, 30)]).toEqual([
+      31, 40, 42, 51,
+    ]);
+    expect(codecString('h264', { width: 1920, height: 1080 }, { num: 30, den: 1 }, 8000)).toBe('avc1.640028');
+    expect(codecString('vp9', { width: 1280, height: 720 }, { num: 30, den: 1 }, 2000)).toBe('vp09.00.31.08');
+    expect(codecString('av1', { width: 1920, height: 1080 }, { num: 30, den: 1 }, 2000)).toBe(
+      'av01.0.08M.08',
+    );
+    expect(() => codecString('h264', { width: 7680, height: 4320 }, { num: 60, den: 1 }, 2000)).toThrow(
+      ProblemError,
+    );
+  });
+});
+
+describe('names and figures', () => {
+  it('makes a safe file name of any text', () => {
+    expect(fileName('Check in: a "returned" packet?', 'mp4')).toBe('Check in a returned packet.mp4');
+    expect(fileName('CON', 'mkv')).toBe('CON file.mkv');
+    expect(fileName('../..', 'mkv')).toBe('untitled.mkv');
+    fc.assert(
+      fc.property(fc.string({ unit: 'grapheme', maxLength: 300 }), (text) => {
+        const name = fileName(text, 'mp4');
+        expect(new TextEncoder().encode(name).length).toBeLessThanOrEqual(124);
+        expect(name).toMatch(/^[^<>:"/\\|?*]+\.mp4$/);
+        expect(name).not.toMatch(/^[. ]|[. ]\.mp4$/);
+      }),
+    );
+  });
+
+  it('writes figures in one way', () => {
+    expect([bytesText(999), bytesText(19_200_000), bytesText(999_900)]).toEqual(['999 B', '19 MB', '1.0 MB']);
+    expect([clockText(204_000_000), clockText(3_729_999_999)]).toEqual(['3:24', '1:02:09']);
+    expect([bitrateText(2_100_000), bitrateText(64_000), bitrateText(1.493e9)]).toEqual([
+      '2.10 Mb/s',
+      '64 kb/s',
+      '1.49 Gb/s',
+    ]);
+    expect(frameTimeUs(30_000, { num: 30_000, den: 1001 })).toBe(1_001_000_000);
+  });
+});

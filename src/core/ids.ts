@@ -1,0 +1,28 @@
+import { z } from 'zod';
+
+/** 128 random bits in base64url: cannot be guessed, safe in addresses, file names and on every file system. */
+const ID = /^[A-Za-z0-9_-]{22}$/;
+const id = () => z.string().regex(ID, 'must be an id of 22 characters');
+
+export const LessonId = id().brand<'LessonId'>();
+export const TakeId = id().brand<'TakeId'>();
+export const SegmentId = id().brand<'SegmentId'>();
+export const StepId = id().brand<'StepId'>();
+export type LessonId = z.infer<typeof LessonId>;
+export type TakeId = z.infer<typeof TakeId>;
+export type SegmentId = z.infer<typeof SegmentId>;
+export type StepId = z.infer<typeof StepId>;
+
+/** A new unguessable id. The web's `crypto` is the same object in browsers, workers and Node. */
+function newId(): string {
+  const bytes = globalThis.crypto.getRandomValues(new Uint8Array(16));
+  return btoa(String.fromCharCode(...bytes))
+    .replaceAll('+', '-')
+    .replaceAll('/', '_')
+    .slice(0, 22);
+}
+
+export const newLessonId = (): LessonId => newId() as LessonId;
+export const newTakeId = (): TakeId => newId() as TakeId;
+export const newSegmentId = (): SegmentId => newId() as SegmentId;
+export const newStepId = (): StepId => newId() as StepId;

@@ -1,0 +1,112 @@
+import type { Layout } from './cut/cut';
+import type { CameraPlace } from './rig';
+import type { Size } from './sizes';
+
+export type Rect = { x: number; y: number; width: number; height: number };
+
+/** Widths, heights and places are even, as 4:2:0 needs them. */
+const even = (v: number) => 2 * Math.round(v / 2);
+
+/** Distance of the camera from the edges, as a share of the picture's width. */
+const MARGIN = 0.0175;
+/** Corner radius of a rounded camera, as a share of its shorter side. */
+const ROUNDING = 0.1;
+
+/**
+ * Where the camera lies over the picture. The same everywhere: preview, player and plain video.
+ * @returns whole, even pixels inside the picture; `crop` is the part of the camera that is shown (its own pixels),
+ *   `radius` the corner radius in picture pixels
+ */
+export function placeCamera(
+  picture: Size,
+  camera: Size,
+  place: CameraPlace,
+): { at: Rect; crop: Rect; radius: number } {
+  const circle = place.shape === 'circle';
+  const shape = circle ? 1 : camera.height / camera.width;
+  const margin = even(picture.width * MARGIN);
+  // A flat picture may be too low for the width that was asked.
+  const tallest = picture.height - 2 * margin;
+  const width = even(Math.min(picture.width * place.width, tallest / shape));
+  const height = circle ? width : even(width * shape);
+  const side = Math.min(camera.width, camera.height);
+  const crop = circle
+    ? { x: even((camera.width - side) / 2), y: even((camera.height - side) / 2), width: side, height: side }
+    : { x: 0, y: 0, width: camera.width, height: camera.height };
+  const left = place.corner.endsWith('left');
+  const top = place.corner.startsWith('top');
+  const at = {
+    x: left ? margin : picture.width - margin - width,
+    y: top ? margin : picture.height - margin - height,
+    width,
+    height,
+  };
+  return { at, crop, radius: circle ? width / 2 : Math.round(Math.min(width, height) * ROUNDING) };
+}
+
+/**
+ * Where a source is drawn to be seen whole, centred in a box (letterbox or pillarbox).
+ * @returns fractional pixels; round where whole ones are needed
+ */
+export function contain(source: Size, box: Size): Rect {
+  const scale = Math.min(box.width / source.width, box.height / source.height);
+  const [width, height] = [source.width * scale, source.height * scale];
+  return { x: (box.width - width) / 2, y: (box.height - height) / 2, width, height };
+}
+
+/** The part of a source, centred, that has the shape of a box. Whole, even pixels. */
+function cover(source: Size, box: Size): Rect {
+  const scale = Math.min(source.width / box.width, source.height / box.height);
+  const [width, height] = [even(box.width * scale), even(box.height * scale)];
+  return { x: even((source.width - width) / 2), y: even((source.height - height) / 2), width, height };
+}
+
+/** Share of the picture's width that the camera has beside the screen. */
+const BESIDE = 0.25;
+
+export type Arranged = {
+  /** Where the screen is drawn; null when it is not seen. */
+  screen: Rect | null;
+  camera: { at: Rect; crop: Rect; radius: number } | null;
+};
+
+/**
+ * Where screen and camera lie in a picture, by the layout of a step. The same in player and delivered file.
+ * @param camera size of the camera's pictures, or null when there are none now: then the screen is shown alone
+ */
+export function arrange(picture: Size, screen: Size, camera: Size | null, layout: Layout): Arranged {
+  const whole = (source: Size): Rect => {
+    const { x, y, width, height } = contain(source, picture);
+    return { x: even(x), y: even(y), width: even(width), height: even(height) };
+  };
+  if (!camera || layout.kind === 'screen') return { screen: whole(screen), camera: null };
+  if (layout.kind === 'corner')
+    return { screen: whole(screen), camera: placeCamera(picture, camera, layout.place) };
+  if (layout.kind === 'camera')
+    return {
+      screen: null,
+      camera: {
+        at: whole(camera),
+        crop: { x: 0, y: 0, width: camera.width, height: camera.height },
+        radius: 0,
+      },
+    };
+  const margin = even(picture.width * MARGIN);
+  const faceWidth = even(picture.width * BESIDE);
+  const shown = contain(screen, {
+    width: picture.width - 3 * margin - faceWidth,
+    height: picture.height - 2 * margin,
+  });
+  const [width, height] = [even(shown.width), even(shown.height)];
+  const y = even((picture.height - height) / 2);
+  const left = layout.camera === 'left';
+  const face = { x: left ? margin : picture.width - margin - faceWidth, y, width: faceWidth, height };
+  return {
+    screen: { x: left ? 2 * margin + faceWidth : margin, y, width, height },
+    camera: {
+      at: face,
+      crop: cover(camera, face),
+      radius: Math.round(Math.min(faceWidth, height) * ROUNDING * 0.6),
+    },
+  };
+}

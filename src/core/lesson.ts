@@ -1,0 +1,47 @@
+import type { LessonId, TakeId } from './ids';
+import type { Rig } from './rig';
+
+/** The five stages of a lesson, in the order people work. */
+export const STAGES = [
+  { key: 'set-up', name: 'Set up' },
+  { key: 'rehearse', name: 'Rehearse' },
+  { key: 'record', name: 'Record' },
+  { key: 'edit', name: 'Edit' },
+  { key: 'hand-over', name: 'Hand over' },
+] as const;
+export type Stage = (typeof STAGES)[number]['key'];
+
+/** `uploading` until every segment is confirmed, `finishing` while the job runs. */
+export type TakeState = 'recording' | 'uploading' | 'finishing' | 'ready' | 'failed';
+
+/** What the pages show of a take. Plain data: it crosses from server to browser. */
+export type TakeView = {
+  id: TakeId;
+  number: number;
+  title: string;
+  state: TakeState;
+  /** ISO 8601 */
+  startedAt: string;
+  durationUs: number | null;
+  withCamera: boolean;
+  hasThumbnail: boolean;
+};
+
+export type LessonView = {
+  id: LessonId;
+  title: string;
+  stage: Stage;
+  rig: Rig;
+  /** ISO 8601 */
+  updatedAt: string;
+  /** The newest first. */
+  takes: TakeView[];
+};
+
+const ORDINALS = ['First', 'Second', 'Third', 'Fourth', 'Fifth', 'Sixth', 'Seventh', 'Eighth', 'Ninth'];
+
+/** The name a take was given, or its number in words. */
+export function takeTitle(take: { title?: string | null; number: number }): string {
+  const ordinal = ORDINALS[take.number - 1];
+  return take.title ?? (ordinal ? `${ordinal} take` : `Take ${take.number}`);
+}

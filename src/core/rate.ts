@@ -1,0 +1,65 @@
+import { type FrameRate, framesPerSecond } from './rational';
+import type { Rig } from './rig';
+import { fitWithin, type Size } from './sizes';
+
+/**
+ * Bitrate to ask of the encoder when the rig says "automatic". It is a ceiling for busy stretches, not what a still
+ * screen costs: the encoder spends less by itself. Anchored at 4 Mb/s for 1280 × 720 at 30, where text stayed clear in
+ * every scene of the practice desk; need grows with pixels^0.8 (neighbours repeat) and the root of the frame rate.
+ * @returns kb/s, rounded to 100
+ */
+export function automaticBitrateKbps(size: Size, rate: FrameRate): number {
+  const pixels = (size.width * size.height) / (1280 * 720);
+  const kbps = 4000 * pixels ** 0.8 * Math.sqrt(framesPerSecond(rate) / 30);
+  return Math.max(300, Math.round(kbps / 100) * 100);
+}
+
+/** The camera is a small moving face: half the screen's need for its size. */
+export const cameraBitrateKbps = (size: Size, rate: FrameRate): number =>
+  Math.round(automaticBitrateKbps(size, rate) / 2);
+
+/** What each track of a rig costs at most, kb/s. A still screen costs far less. */
+export type TrackRates = { screen: number; camera: number; voice: number; appSound: number; total: number };
+
+/**
+ * @param source size of what is aimed at; undefined while nothing is
+ * @param cameraSize that the camera really gives; undefined while it is not known
+ */
+export function trackRates(rig: Rig, source: Size | undefined, cameraSize?: Size): TrackRates {
+  const picture = source && fitWithin(source, rig.picture.box ?? source);
+  const screen = picture
+    ? (rig.picture.bitrateKbps ?? automaticBitrateKbps(picture, rig.picture.frameRate))
+    : 0;
+  const camera = rig.camera ? cameraBitrateKbps(cameraSize ?? rig.camera.size, rig.camera.frameRate) : 0;
+  const pcm = rig.sound.codec === 'pcm';
+  const voice = rig.voice ? (pcm ? PCM_KBPS : rig.sound.voiceKbps) : 0;
+  const appSound = rig.appSound ? (pcm ? PCM_KBPS : rig.sound.appKbps) : 0;
+  return { screen, camera, voice, appSound, total: screen + camera + voice + appSound };
+}
+
+/** 16 bit at 48 kHz, one channel. */
+const PCM_KBPS = 768;
+
+/** Megabytes (10⁶) a minute of a bitrate. */
+export const megabytesPerMinute = (kbps: number): number => (kbps * 60) / 8000;
+
+export type HintChoice = { hint: boolean; reason: string };
+
+/**
+ * Whether "automatic" tells the encoder that the picture is text. The hint about halves the size of screen content and
+ * costs up to three times the encoding time, so it is taken where the time per frame leaves room for it.
+ * @param encodeMs measured time of a frame with the hint on this machine, or undefined when nothing was measured
+ */
+export function automaticTextHint(rate: FrameRate, size: Size, encodeMs: number | undefined): HintChoice {
+  const budgetMs = 1000 / framesPerSecond(rate);
+  if (encodeMs !== undefined) {
+    const hint = encodeMs <= budgetMs * 0.6;
+    return {
+      hint,
+      reason: `a frame with the text hint takes ${encodeMs.toFixed(0)} ms of ${budgetMs.toFixed(0)}`,
+    };
+  }
+  // Unmeasured: 1280 × 720 at 30 is the load that software encoders were seen to carry with the hint.
+  const hint = size.width * size.height * framesPerSecond(rate) <= 1280 * 720 * 30;
+  return { hint, reason: 'not measured yet: decided by picture size and frame rate' };
+}

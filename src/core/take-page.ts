@@ -1,0 +1,43 @@
+import type { Gap } from './gaps';
+import type { LessonId } from './ids';
+import type { Stage, TakeView } from './lesson';
+import type { Rig } from './rig';
+import type { SegmentHead, TakeEnd } from './take';
+
+/** What finishing found in the files themselves. */
+export type TakeFacts = {
+  durationUs: number;
+  bytes: number;
+  picture: { width: number; height: number; frames: number; medianFps: number; longestGapMs: number } | null;
+  /** Where sources were away. Missing in takes that were finished before this was looked at. */
+  gaps?: Gap[];
+  plainVideo: { bytes: number; durationUs: number; pictureCopied: boolean } | null;
+};
+
+export type JobView = {
+  state: 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
+  /** 0…1 */
+  progress: number;
+  step: string;
+  problem: string | null;
+  /** Estimated from the progress so far; null while there is too little of it. */
+  secondsLeft: number | null;
+};
+
+export type SegmentView = Pick<
+  SegmentHead,
+  'id' | 'track' | 'index' | 'startUs' | 'configuration' | 'encoderDelayUs'
+> & {
+  bytes: number;
+};
+
+/** Everything the page and the player of one take need. */
+export type TakePage = TakeView & {
+  lesson: { id: LessonId; title: string; stage: Stage };
+  rig: Rig;
+  ledger: TakeEnd['ledger'];
+  cutOff: boolean;
+  facts: TakeFacts | null;
+  segments: SegmentView[];
+  job: JobView | null;
+};

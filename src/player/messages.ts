@@ -1,0 +1,75 @@
+import { z } from 'zod';
+import { Cut } from '@/core/cut/cut';
+import { TakeId } from '@/core/ids';
+
+export const PlayerTrack = z.enum(['screen', 'camera', 'voice', 'app-sound']);
+export type PlayerTrack = z.infer<typeof PlayerTrack>;
+
+/** A file of the take: one track, or all of them, each known by the name it has in the file. */
+export const PlayerFile = z.object({
+  url: z.string(),
+  track: z.union([PlayerTrack, z.literal('by-name')]),
+  /** Added to the file's times to get the take's. */
+  shiftUs: z.number(),
+});
+export type PlayerFile = z.infer<typeof PlayerFile>;
+
+/** A take that a cut is made of. */
+export const PlayerTake = z.object({
+  id: TakeId,
+  files: z.array(PlayerFile),
+  /** How long the take is. The files tell it too, but one without an index must be read to its end for that. */
+  durationUs: z.number(),
+});
+export type PlayerTake = z.infer<typeof PlayerTake>;
+
+const at = { us: z.number() };
+
+export const ToPlayer = z.discriminatedUnion('type', [
+  z.object({
+    type: z.literal('load'),
+    pageOriginMs: z.number(),
+    takes: z.array(PlayerTake),
+    cut: Cut,
+    // Asked only when a message comes: pages are drawn on the server too, where there is no canvas.
+    canvas: z.custom<OffscreenCanvas>((value) => value instanceof OffscreenCanvas),
+  }),
+  /** What is played changes; the place in it is the page's to say. */
+  z.object({ type: z.literal('cut'), cut: Cut, ...at }),
+  /** The sound's clock: place `us` is heard at page time `pageMs`. Told anew while it plays. */
+  z.object({ type: z.literal('clock'), pageMs: z.number(), ...at }),
+  z.object({ type: z.literal('play'), ...at }),
+  z.object({ type: z.literal('pause') }),
+  z.object({ type: z.literal('seek'), ...at }),
+  z.object({ type: z.literal('step'), by: z.union([z.literal(1), z.literal(-1)]) }),
+  z.object({ type: z.literal('resize'), width: z.int(), height: z.int() }),
+]);
+export type ToPlayer = z.infer<typeof ToPlayer>;
+
+export const FromPlayer = z.discriminatedUnion('type', [
+  z.object({
+    type: z.literal('loaded'),
+    width: z.int(),
+    height: z.int(),
+  }),
+  /** A picture is on the canvas. `exact`: it is the one of this time, not yet only the keyframe before it. */
+  z.object({
+    type: z.literal('shown'),
+    exact: z.boolean(),
+    /** Pictures of all tracks that were due since the last message while it plays, and those that nobody saw in time. */
+    due: z.int(),
+    missed: z.int(),
+    ...at,
+  }),
+  z.object({
+    type: z.literal('sound'),
+    /** Counts the plays: sound of an earlier one is not wanted any more. */
+    round: z.int(),
+    sampleRate: z.number(),
+    planes: z.array(z.instanceof(Float32Array<ArrayBuffer>)),
+    gainDb: z.number(),
+    ...at,
+  }),
+  z.object({ type: z.literal('failed'), message: z.string() }),
+]);
+export type FromPlayer = z.infer<typeof FromPlayer>;

@@ -1,0 +1,132 @@
+import { EncodedPacketSink, type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
+import { openPictureWindow } from './picture-window';
+
+/** The pictures of one track: the one that stands at a time, and those that come after it while it plays. */
+export type PictureLane = {
+  /** The picture on screen, or null before the track's first. */
+  readonly shown: () => VideoSample | null;
+  /**
+   * Shows exactly the picture of a time.
+   * @param onKey called when the keyframe before it is shown on the way: quick, but not yet the right picture
+   */
+  readonly show: (us: number, onKey?: () => void) => Promise<void>;
+  /** Shows the next or the previous picture. @returns its time, or null at the end */
+  readonly step: (by: 1 | -1) => Promise<number | null>;
+  /** Begins to decode ahead from a time. */
+  readonly run: (us: number) => void;
+  readonly halt: () => void;
+  /**
+   * Moves on to the picture of a time from what was decoded ahead.
+   * @returns how many pictures were due since the last call, and of these how many nobody saw in time
+   */
+  readonly advance: (us: number) => Advance;
+};
+
+export type Advance = { due: number; missed: number };
+
+const AHEAD = 4;
+/** After a seek; a hand that goes on at once needs the processor for where it goes. */
+const REST_MS = 150;
+/** A picture that comes later than this after its time was missed, even when it is still shown. */
+const LATE_US = 50_000;
+
+/** @param shiftUs added to the file's times to get the take's */
+export function openPictureLane(track: InputVideoTrack, shiftUs: number): PictureLane {
+  const samples = new VideoSampleSink(track);
+  const packets = new EncodedPacketSink(track);
+  const window = openPictureWindow(track);
+  const toFile = (us: number) => (us - shiftUs) / 1e6;
+  const toTake = (seconds: number) => Math.round(seconds * 1e6) + shiftUs;
+  let shown: VideoSample | null = null;
+  let ahead: VideoSample[] = [];
+  /** Grows with every new wish: what was begun for an older one is thrown away. */
+  let wish = 0;
+  let running = 0;
+  /** One at a time decodes what lies about; a wish for what is not here yet ends it. */
+  let settling = 0;
+
+  const put = (sample: VideoSample | null, of: number) => {
+    if (of !== wish || !sample) return sample?.close();
+    shown?.close();
+    shown = sample;
+  };
+  const clear = () => {
+    for (const sample of ahead) sample.close();
+    ahead = [];
+  };
+  const settle = async (seconds: number) => {
+    const mine = wish;
+    settling = mine;
+    await new Promise((done) => setTimeout(done, REST_MS));
+    if (settling === mine) await window.settle(seconds, () => settling === mine);
+    if (settling === mine) settling = 0;
+  };
+  const show = async (us: number, onKey?: () => void) => {
+    const mine = ++wish;
+    const seconds = toFile(us);
+    const known = await window.known(seconds);
+    if (mine !== wish) return known?.close();
+    if (known) put(known, mine);
+    else {
+      settling = 0;
+      const onSample = (key: VideoSample) => {
+        put(key, mine);
+        if (mine === wish) onKey?.();
+      };
+      put(await window.decode(seconds, onSample), mine);
+    }
+    if (mine === wish && settling === 0)
+      void settle(seconds).catch((error) =>
+        console.error('What lies about a picture could not be decoded.', error),
+      );
+  };
+
+  return {
+    shown: () => shown,
+    show,
+    step: async (by) => {
+      if (!shown) return null;
+      const now = await packets.getPacket(shown.timestamp + 1e-6, { metadataOnly: true });
+      const next = !now
+        ? null
+        : by === 1
+          ? await packets.getNextPacket(now, { metadataOnly: true })
+          : await packets.getPacket(now.timestamp - 5e-4, { metadataOnly: true });
+      if (!next || next.timestamp === now?.timestamp) return null;
+      await show(toTake(next.timestamp) + 1);
+      return toTake(next.timestamp);
+    },
+    run: (us) => {
+      const mine = ++wish;
+      clear();
+      settling = 0;
+      window.clear();
+      running = mine;
+      const decode = async () => {
+        for await (const sample of samples.samples(Math.max(0, toFile(us)))) {
+          while (running === mine && ahead.length >= AHEAD) await new Promise((done) => setTimeout(done, 8));
+          if (running !== mine) {
+            sample.close();
+            return;
+          }
+          ahead.push(sample);
+        }
+      };
+      void decode().catch((error) => console.error('A track could not be decoded further.', error));
+    },
+    halt: () => {
+      running = 0;
+      clear();
+    },
+    advance: (us) => {
+      const passed: number[] = [];
+      while (ahead[0] && toTake(ahead[0].timestamp) <= us) {
+        shown?.close();
+        shown = ahead.shift() ?? null;
+        passed.push(toTake(shown?.timestamp ?? 0));
+      }
+      const seen = us - (passed.at(-1) ?? 0) <= LATE_US ? 1 : 0;
+      return { due: passed.length, missed: Math.max(0, passed.length - seen) };
+    },
+  };
+}

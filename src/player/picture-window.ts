@@ -1,0 +1,108 @@
+import { EncodedPacketSink, type InputVideoTrack, type VideoSample } from 'mediabunny';
+import { openPictureDecoder } from './picture-decoder';
+
+/** Decoded pictures about a time, so that going to and fro there shows each of them at once. */
+export type PictureWindow = {
+  /** The picture of a time if it is here already; its caller closes it. */
+  readonly known: (seconds: number) => Promise<VideoSample | null>;
+  /**
+   * The picture of a time, decoded from the keyframe before it; its caller closes it. Null when something newer was asked.
+   * @param onKey gets the keyframe on the way, when that is another picture; its receiver closes it
+   */
+  readonly decode: (seconds: number, onKey: (key: VideoSample) => void) => Promise<VideoSample | null>;
+  /** Decodes what lies about a time while nothing else is wished, and lets go of what lies farther. */
+  readonly settle: (seconds: number, wanted: () => boolean) => Promise<void>;
+  readonly clear: () => void;
+};
+
+/** On each side of the time, seconds: as far as a hand goes to and fro that looks for one picture. */
+const REACH_S = 1;
+/** Decoded pictures are large: 1920×1080 takes 3 MB. */
+const MOST_BYTES = 256e6;
+
+export function openPictureWindow(track: InputVideoTrack): PictureWindow {
+  const decoder = openPictureDecoder(track);
+  const packets = new EncodedPacketSink(track);
+  /** By the time of its packet in µs, which is the sample's too. */
+  const kept = new Map<number, VideoSample>();
+  const keyOf = ({ timestamp }: { timestamp: number }) => Math.round(timestamp * 1e6);
+  const most = Math.max(4, Math.floor(MOST_BYTES / (track.codedWidth * track.codedHeight * 1.5)));
+
+  const keep = (sample: VideoSample) => {
+    kept.get(keyOf(sample))?.close();
+    kept.set(keyOf(sample), sample);
+  };
+  const trim = (about: number) => {
+    const middle = Math.round(about * 1e6);
+    const near = [...kept.keys()].sort((a, b) => Math.abs(a - middle) - Math.abs(b - middle));
+    near.forEach((timestamp, i) => {
+      if (i < most && Math.abs(timestamp - middle) <= 1.5e6 * REACH_S) return;
+      kept.get(timestamp)?.close();
+      kept.delete(timestamp);
+    });
+  };
+  const packetAt = (seconds: number) => packets.getPacket(seconds, { metadataOnly: true });
+  const firstPacket = () => packets.getFirstPacket({ metadataOnly: true });
+
+  /** Decodes from the keyframe at or before `from` to the picture of `to`; keeps what lies at or after `keepFrom`. */
+  const run = async (
+    { from, to, keepFrom }: { from: number; to: number; keepFrom: number },
+    onPicture: (sample: VideoSample) => void,
+  ): Promise<void> => {
+    const key = (await packets.getKeyPacket(from)) ?? (await packets.getFirstPacket());
+    if (!key) return;
+    await decoder.decode(key, to, (sample) => {
+      onPicture(sample);
+      if (sample.timestamp >= keepFrom) keep(sample);
+      else sample.close();
+    });
+  };
+
+  return {
+    known: async (seconds) => {
+      const packet = (await packetAt(seconds)) ?? (await firstPacket());
+      return (packet && kept.get(keyOf(packet))?.clone()) ?? null;
+    },
+    decode: async (seconds, onKey) => {
+      const packet = (await packetAt(seconds)) ?? (await firstPacket());
+      if (!packet) return null;
+      let first = true;
+      let found: VideoSample | null = null;
+      const { timestamp } = packet;
+      await run(
+        // A decoder whose pictures are all kept needs fresh memory for each: while somebody waits it gets them back at once.
+        { from: timestamp, to: timestamp, keepFrom: timestamp },
+        (sample) => {
+          if (keyOf(sample) === keyOf(packet)) found = sample.clone();
+          else if (first) onKey(sample.clone());
+          first = false;
+        },
+      );
+      trim(seconds);
+      return found;
+    },
+    settle: async (seconds, wanted) => {
+      trim(seconds);
+      const [from, to] = [Math.max(0, seconds - REACH_S), seconds + REACH_S];
+      let missing: number | null = null;
+      let last = from;
+      for (
+        let packet = (await packetAt(from)) ?? (await firstPacket());
+        packet && packet.timestamp <= to && wanted();
+        packet = await packets.getNextPacket(packet, { metadataOnly: true })
+      ) {
+        if (!kept.has(keyOf(packet))) {
+          missing ??= packet.timestamp;
+          last = packet.timestamp;
+        }
+      }
+      if (missing === null || !wanted()) return;
+      await run({ from: missing, to: last, keepFrom: from }, () => undefined);
+      trim(seconds);
+    },
+    clear: () => {
+      for (const sample of kept.values()) sample.close();
+      kept.clear();
+    },
+  };
+}

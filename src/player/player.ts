@@ -1,0 +1,193 @@
+import { type Cut, cutLengthUs } from '@/core/cut/cut';
+import { FromPlayer, type PlayerTake, type ToPlayer } from './messages';
+
+export type PlayerState = {
+  loaded: boolean;
+  playing: boolean;
+  positionUs: number;
+  durationUs: number;
+  /** Size of the picture, that of the first screen. */
+  size: { width: number; height: number } | null;
+  /** The picture on the canvas is the one of the position. */
+  exact: boolean;
+  /** Pictures of all tracks that were due while it played, and those of them that nobody saw in time. */
+  due: number;
+  missed: number;
+  failure: string | null;
+};
+
+/** Before anything is loaded. */
+export const NOT_LOADED: PlayerState = {
+  loaded: false,
+  playing: false,
+  positionUs: 0,
+  durationUs: 0,
+  size: null,
+  exact: false,
+  due: 0,
+  missed: 0,
+  failure: null,
+};
+
+export type Player = {
+  state: () => PlayerState;
+  subscribe: (listener: () => void) => () => void;
+  play: () => Promise<void>;
+  pause: () => void;
+  seek: (us: number) => void;
+  /** Plays another cut of the same takes, from this place. */
+  setCut: (cut: Cut, us: number) => void;
+  /** One picture on or back. */
+  step: (by: 1 | -1) => void;
+  /** Canvas pixels; the picture is fitted into them. */
+  resize: (width: number, height: number) => void;
+  close: () => void;
+};
+
+/** Time from "play" to the first sound: enough to decode it. */
+const LEAD_S = 0.12;
+const CLOCK_MS = 200;
+
+/** What a browser must have for the separate tracks; without it the plain video is shown. */
+export const canPlayTracks = (): boolean =>
+  'VideoDecoder' in globalThis && 'AudioDecoder' in globalThis && 'OffscreenCanvas' in globalThis;
+
+const newWorker = () =>
+  new Worker(new URL('./player.worker.ts', import.meta.url), { type: 'module', name: 'player' });
+let spare: Worker | null = null;
+
+/** Loads the player's code while a take is still on its way. */
+export function preparePlayer(): void {
+  spare ??= newWorker();
+}
+
+/**
+ * Plays the separate tracks of takes on a canvas, as a cut says. Sound leads: its context's clock is the clock of everything.
+ * @param canvas its control goes to the player's worker
+ * @param takes every take of the cut
+ */
+export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: Cut): Player {
+  const worker = spare ?? newWorker();
+  spare = null;
+  const listeners = new Set<() => void>();
+  let state: PlayerState = { ...NOT_LOADED, durationUs: cutLengthUs(cut) };
+  const change = (part: Partial<PlayerState>) => {
+    state = { ...state, ...part };
+    for (const listener of listeners) listener();
+  };
+  const say = (message: ToPlayer, transfer: Transferable[] = []) => worker.postMessage(message, transfer);
+  let sound: AudioContext | null = null;
+  /** The place that is heard at the context's time `at`. */
+  let start = { us: 0, at: 0 };
+  let round = 0;
+  let clockTimer: ReturnType<typeof setInterval> | undefined;
+  const voices = new Set<AudioBufferSourceNode>();
+
+  const heardUs = () => (sound ? start.us + (sound.currentTime - start.at) * 1e6 : start.us);
+
+  const tellClock = () => {
+    if (!sound) return;
+    // The output's own clock says which instant of the context is at the loudspeaker now.
+    const { contextTime = 0, performanceTime = 0 } = sound.getOutputTimestamp();
+    const [at, pageMs] =
+      performanceTime > 0 ? [contextTime, performanceTime] : [sound.currentTime, performance.now()];
+    say({ type: 'clock', us: start.us + (at - start.at) * 1e6, pageMs });
+    if (heardUs() >= state.durationUs) {
+      pause();
+      change({ positionUs: state.durationUs });
+    }
+  };
+
+  const onSound = (message: Extract<FromPlayer, { type: 'sound' }>) => {
+    if (!sound || message.round !== round || !state.playing) return;
+    const buffer = sound.createBuffer(
+      message.planes.length,
+      message.planes[0]?.length ?? 1,
+      message.sampleRate,
+    );
+    message.planes.forEach((plane, i) => {
+      buffer.copyToChannel(plane, i);
+    });
+    const at = start.at + (message.us - start.us) / 1e6;
+    const late = sound.currentTime - at;
+    if (late >= buffer.duration) return;
+    const source = new AudioBufferSourceNode(sound, { buffer });
+    const gain = new GainNode(sound, { gain: 10 ** (message.gainDb / 20) });
+    source.connect(gain).connect(sound.destination);
+    source.start(Math.max(at, 0), Math.max(0, late));
+    voices.add(source);
+    source.onended = () => voices.delete(source);
+  };
+
+  worker.onmessage = ({ data }: MessageEvent<unknown>) => {
+    const message = FromPlayer.parse(data);
+    if (message.type === 'loaded') {
+      const { width, height } = message;
+      change({ loaded: true, size: { width, height } });
+    } else if (message.type === 'shown') {
+      const { us, exact, due, missed } = message;
+      change({ positionUs: us, exact, due: state.due + due, missed: state.missed + missed });
+    } else if (message.type === 'sound') onSound(message);
+    else change({ failure: message.message });
+  };
+  worker.onerror = (event) => change({ failure: event.message });
+
+  const play = async () => {
+    if (!state.loaded || state.playing) return;
+    sound ??= new AudioContext({ latencyHint: 'interactive' });
+    await sound.resume();
+    const us = state.positionUs >= state.durationUs - 50_000 ? 0 : state.positionUs;
+    start = { us, at: sound.currentTime + LEAD_S };
+    round++;
+    change({ playing: true });
+    say({ type: 'play', us });
+    tellClock();
+    clockTimer = setInterval(tellClock, CLOCK_MS);
+  };
+
+  const pause = () => {
+    if (!state.playing) return;
+    clearInterval(clockTimer);
+    for (const voice of voices) voice.stop();
+    voices.clear();
+    say({ type: 'pause' });
+    change({ playing: false });
+  };
+
+  const offscreen = canvas.transferControlToOffscreen();
+  say({ type: 'load', pageOriginMs: performance.timeOrigin, takes, cut, canvas: offscreen }, [offscreen]);
+
+  return {
+    state: () => state,
+    subscribe: (listener) => {
+      listeners.add(listener);
+      return () => {
+        listeners.delete(listener);
+      };
+    },
+    play,
+    pause,
+    seek: (us) => {
+      const again = state.playing;
+      pause();
+      change({ positionUs: us, exact: false });
+      say({ type: 'seek', us });
+      if (again) void play();
+    },
+    setCut: (next, us) => {
+      pause();
+      change({ durationUs: cutLengthUs(next), positionUs: us, exact: false });
+      say({ type: 'cut', cut: next, us });
+    },
+    step: (by) => {
+      pause();
+      say({ type: 'step', by });
+    },
+    resize: (width, height) => say({ type: 'resize', width, height }),
+    close: () => {
+      clearInterval(clockTimer);
+      worker.terminate();
+      void sound?.close();
+    },
+  };
+}

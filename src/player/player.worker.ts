@@ -1,0 +1,223 @@
+/** Decodes the separate tracks of takes and lays them out as a cut says. The page owns the clock, because only it has sound. */
+import { at, type Cut, cutLengthUs, type Placed, placedPieces } from '@/core/cut/cut';
+import { drawReel } from './draw';
+import { type FromPlayer, type PlayerTake, ToPlayer } from './messages';
+import { decodeSound, type Lane, openReel, type Reel, type SoundTrack, screenAt } from './reels';
+
+/** So much sound is decoded ahead of what is heard. */
+const SOUND_AHEAD_US = 1_200_000;
+/** Pictures are only due while it plays. */
+const NOTHING_DUE = { due: 0, missed: 0 };
+
+let pageOriginMs = performance.timeOrigin;
+const pageNowMs = () => performance.timeOrigin - pageOriginMs + performance.now();
+
+let pen: OffscreenCanvasRenderingContext2D | null = null;
+let reels: Reel[] = [];
+let cut: Cut | null = null;
+/** Place in the cut. */
+let positionUs = 0;
+let anchor: { us: number; pageMs: number } | null = null;
+let round = 0;
+let seeks = 0;
+/** The piece that is being played. */
+let playing: Placed | null = null;
+
+const tell = (message: FromPlayer, transfer: Transferable[] = []) => postMessage(message, { transfer });
+const failed = (what: string) => (error: unknown) =>
+  tell({ type: 'failed', message: `${what}: ${error instanceof Error ? error.message : error}` });
+
+type Here = { reel: Reel; takeUs: number; placed: Placed };
+
+/** What is seen at a place of the cut. */
+function here(us: number): Here | null {
+  if (!cut) return null;
+  const { takeUs, ...placed } = at(cut, us);
+  const reel = reels.find(({ take }) => take === placed.piece.take);
+  return reel ? { reel, takeUs, placed } : null;
+}
+
+async function load(takes: PlayerTake[]): Promise<void> {
+  reels = await Promise.all(takes.map(openReel));
+  const size = reels[0]?.lanes[0]?.size ?? { width: 1280, height: 720 };
+  tell({ type: 'loaded', ...size });
+  await seek(0);
+}
+
+function draw(): void {
+  const now = here(positionUs);
+  if (pen && now) drawReel(pen, now.reel, now.takeUs, now.placed.step.layout);
+}
+
+/** Shows the exact pictures, and until they are there the keyframes before them; a newer seek ends an older one. */
+async function seek(us: number): Promise<void> {
+  const mine = ++seeks;
+  positionUs = Math.max(0, Math.min(us, cut ? cutLengthUs(cut) : 0));
+  const now = here(positionUs);
+  if (!now) return;
+  const { lanes } = now.reel;
+  const waiting = new Set(lanes);
+  const onPicture = (lane: Lane, exact: boolean) => {
+    waiting.delete(lane);
+    // The last lane to show anything of the place may show the exact picture; then that is told below.
+    if (mine !== seeks || waiting.size > 0 || exact) return;
+    draw();
+    tell({ type: 'shown', us: positionUs, exact: false, ...NOTHING_DUE });
+  };
+  await Promise.all(
+    lanes.map((lane) =>
+      lane.lane.show(now.takeUs, () => onPicture(lane, false)).then(() => onPicture(lane, true)),
+    ),
+  );
+  if (mine !== seeks) return;
+  draw();
+  tell({ type: 'shown', us: positionUs, exact: true, ...NOTHING_DUE });
+}
+
+/** One picture on or back; at the border of a piece into its neighbour. */
+async function step(by: 1 | -1): Promise<void> {
+  const now = here(positionUs);
+  if (!cut || !now) return;
+  const mine = seeks;
+  const { reel, placed, takeUs } = now;
+  const screen = screenAt(reel, takeUs);
+  const to = await screen?.lane.step(by);
+  // A seek that came meanwhile is newer.
+  if (to === null || to === undefined || mine !== seeks) return;
+  const { inUs, outUs } = placed.piece;
+  if (to < inUs || to >= outUs) {
+    const over = by === 1 ? placed.endUs : placed.startUs - 1;
+    if (over < 0 || over >= cutLengthUs(cut)) return;
+    return seek(over);
+  }
+  positionUs = placed.startUs + to - inUs;
+  await Promise.all(reel.lanes.filter((lane) => lane !== screen).map(({ lane }) => lane.show(to)));
+  if (mine !== seeks) return;
+  draw();
+  tell({ type: 'shown', us: positionUs, exact: true, ...NOTHING_DUE });
+}
+
+/** Steps that were wished and not yet made. Each is made: keys come faster than pictures. */
+let owed = 0;
+let stepping = false;
+
+async function makeSteps(by: 1 | -1): Promise<void> {
+  owed += by;
+  if (stepping) return;
+  stepping = true;
+  try {
+    while (owed !== 0) {
+      const next = owed > 0 ? 1 : -1;
+      owed -= next;
+      await step(next);
+    }
+  } finally {
+    stepping = false;
+  }
+}
+
+/** Lets the pictures of a piece run from a place on. */
+function runPiece(now: Here): void {
+  for (const reel of reels) for (const { lane } of reel.lanes) lane.halt();
+  for (const { lane } of now.reel.lanes) lane.run(now.takeUs);
+  playing = now.placed;
+}
+
+function play(us: number): void {
+  seeks++;
+  positionUs = us;
+  const mine = ++round;
+  const now = here(us);
+  if (!now) return;
+  runPiece(now);
+  void sendSounds(us, mine).catch(failed('The sound could not be decoded'));
+}
+
+/** Decodes the sounds of one piece after another ahead of the clock and hands them to the page, which plays them. */
+async function sendSounds(fromUs: number, mine: number): Promise<void> {
+  if (!cut) return;
+  for (const placed of placedPieces(cut)) {
+    if (placed.endUs <= fromUs) continue;
+    const reel = reels.find(({ take }) => take === placed.piece.take);
+    const startUs = Math.max(fromUs, placed.startUs);
+    await Promise.all((reel?.sounds ?? []).map((sound) => sendSound(sound, placed, startUs, mine)));
+    if (mine !== round) return;
+  }
+}
+
+async function sendSound(sound: SoundTrack, placed: Placed, startUs: number, mine: number): Promise<void> {
+  const { piece, step } = placed;
+  const gainDb = sound.kind === 'voice' ? step.gains.voiceDb : step.gains.appSoundDb;
+  const from = piece.inUs + startUs - placed.startUs;
+  for await (const { takeUs, sampleRate, planes } of decodeSound(sound, from, piece.outUs)) {
+    const us = placed.startUs + takeUs - piece.inUs;
+    while (mine === round && us > nowUs() + SOUND_AHEAD_US) await new Promise((done) => setTimeout(done, 20));
+    if (mine !== round) return;
+    tell(
+      { type: 'sound', round: mine, us, sampleRate, planes, gainDb },
+      planes.map((plane) => plane.buffer),
+    );
+  }
+}
+
+/** What is heard now, in whole µs like every place. Before the first word of the clock the position stands. */
+const nowUs = () => (anchor ? Math.round(anchor.us + (pageNowMs() - anchor.pageMs) * 1000) : positionUs);
+
+function frame(): void {
+  requestAnimationFrame(frame);
+  if (!anchor || !cut) return;
+  positionUs = Math.max(positionUs, Math.min(nowUs(), cutLengthUs(cut)));
+  const now = here(positionUs);
+  if (!now) return;
+  if (playing && now.placed.startUs !== playing.startUs) runPiece(now);
+  const moved = now.reel.lanes.map(({ lane }) => lane.advance(now.takeUs));
+  const sum = (key: 'due' | 'missed') => moved.reduce((all, each) => all + each[key], 0);
+  if (sum('due') === 0) return;
+  draw();
+  tell({ type: 'shown', us: positionUs, exact: true, due: sum('due'), missed: sum('missed') });
+}
+requestAnimationFrame(frame);
+
+self.onmessage = ({ data }: MessageEvent<unknown>) => {
+  const message = ToPlayer.parse(data);
+  switch (message.type) {
+    case 'load':
+      pageOriginMs = message.pageOriginMs;
+      cut = message.cut;
+      pen = message.canvas.getContext('2d', { alpha: false });
+      load(message.takes).catch(failed('The take could not be opened'));
+      break;
+    case 'cut':
+      owed = 0;
+      cut = message.cut;
+      void seek(message.us).catch(failed('The place could not be shown'));
+      break;
+    case 'clock':
+      anchor = { us: message.us, pageMs: message.pageMs };
+      break;
+    case 'play':
+      owed = 0;
+      play(message.us);
+      break;
+    case 'pause':
+      if (anchor && cut) positionUs = Math.max(0, Math.min(nowUs(), cutLengthUs(cut)));
+      anchor = null;
+      playing = null;
+      round++;
+      for (const reel of reels) for (const { lane } of reel.lanes) lane.halt();
+      break;
+    case 'seek':
+      owed = 0;
+      void seek(message.us).catch(failed('The place could not be shown'));
+      break;
+    case 'step':
+      void makeSteps(message.by).catch(failed('The picture could not be shown'));
+      break;
+    case 'resize':
+      if (pen) {
+        pen.canvas.width = message.width;
+        pen.canvas.height = message.height;
+        draw();
+      }
+  }
+};

@@ -1,0 +1,95 @@
+import {
+  ALL_FORMATS,
+  AudioSampleSink,
+  Input,
+  type InputAudioTrack,
+  type InputVideoTrack,
+  UrlSource,
+} from 'mediabunny';
+import type { TakeId } from '@/core/ids';
+import type { Size } from '@/core/sizes';
+import { TRACK_NAMES } from '@/core/take';
+import { type PlayerFile, type PlayerTake, PlayerTrack } from './messages';
+import { openPictureLane, type PictureLane } from './picture-lane';
+
+const END_AFTER_MS = 1500;
+
+/** One segment of a picture track; times are the take's. */
+export type Lane = {
+  kind: 'screen' | 'camera';
+  lane: PictureLane;
+  size: Size;
+  firstUs: number;
+  lastUs: number;
+};
+export type SoundTrack = { kind: 'voice' | 'app-sound'; track: InputAudioTrack; shiftUs: number };
+
+/** The opened tracks of one take. */
+export type Reel = { take: TakeId; lanes: Lane[]; sounds: SoundTrack[] };
+
+/** Opens all files of a take. @throws when one cannot be read */
+export async function openReel({ id, files, durationUs }: PlayerTake): Promise<Reel> {
+  const reel: Reel = { take: id, lanes: [], sounds: [] };
+  await Promise.all(files.map((file) => openFile(reel, file, durationUs)));
+  // The screen is drawn first, whatever the order of the files.
+  reel.lanes.sort((a, b) => (a.kind === b.kind ? a.firstUs - b.firstUs : a.kind === 'screen' ? -1 : 1));
+  return reel;
+}
+
+async function openFile(reel: Reel, { url, track: wanted, shiftUs }: PlayerFile, durationUs: number) {
+  const input = new Input({ source: new UrlSource(url), formats: ALL_FORMATS });
+  for (const track of await input.getTracks()) {
+    const kind = wanted === 'by-name' ? kindOf(track.name) : wanted;
+    if (track.isVideoTrack() && (kind === 'screen' || kind === 'camera')) {
+      const firstUs = Math.round((await track.getFirstTimestamp()) * 1e6) + shiftUs;
+      const size = { width: track.displayWidth, height: track.displayHeight };
+      const lane: Lane = { kind, lane: openPictureLane(track, shiftUs), size, firstUs, lastUs: durationUs };
+      reel.lanes.push(lane);
+      // Only a camera that went away early is asked for its end, and not while somebody waits for a first picture.
+      if (kind === 'camera') setTimeout(() => void findEnd(lane, track, shiftUs), END_AFTER_MS);
+    } else if (track.isAudioTrack() && (kind === 'voice' || kind === 'app-sound'))
+      reel.sounds.push({ kind, track, shiftUs });
+  }
+}
+
+async function findEnd(lane: Lane, track: InputVideoTrack, shiftUs: number): Promise<void> {
+  lane.lastUs = Math.round((await track.computeDuration()) * 1e6) + shiftUs;
+}
+
+/** "Camera 2" is the second segment of the camera. */
+const kindOf = (name: string | null): PlayerTrack | undefined =>
+  PlayerTrack.options.find((track) => name?.startsWith(TRACK_NAMES[track]));
+
+/** The screen's segment that stands at a time: the first one before anything was seen. */
+export const screenAt = ({ lanes }: Reel, us: number): Lane | undefined =>
+  lanes.findLast(({ kind, firstUs }) => kind === 'screen' && firstUs <= us + 1e5) ?? lanes[0];
+
+/** The camera's segment that is seen at a time; none while it was away. */
+export const cameraAt = ({ lanes }: Reel, us: number): Lane | undefined =>
+  lanes.findLast(({ kind, firstUs, lastUs }) => kind === 'camera' && firstUs <= us && us <= lastUs + 1e5);
+
+export type DecodedSound = { takeUs: number; sampleRate: number; planes: Float32Array<ArrayBuffer>[] };
+
+/** Decodes sound from a time on; the first samples lie at it, those before are cut away. */
+export async function* decodeSound(
+  { track, shiftUs }: SoundTrack,
+  fromUs: number,
+  untilUs: number,
+): AsyncGenerator<DecodedSound, void, void> {
+  const sink = new AudioSampleSink(track);
+  const toFile = (us: number) => Math.max(0, (us - shiftUs) / 1e6);
+  for await (const sample of sink.samples(toFile(fromUs), toFile(untilUs))) {
+    const startUs = Math.round(sample.timestamp * 1e6) + shiftUs;
+    const { sampleRate, numberOfFrames, numberOfChannels } = sample;
+    const framesAt = (us: number) => Math.round(((us - startUs) * sampleRate) / 1e6);
+    const first = Math.max(0, Math.min(numberOfFrames, framesAt(fromUs)));
+    const end = Math.max(first, Math.min(numberOfFrames, framesAt(untilUs)));
+    const planes = Array.from({ length: numberOfChannels }, (_, planeIndex) => {
+      const plane = new Float32Array(numberOfFrames);
+      sample.copyTo(plane, { planeIndex, format: 'f32-planar' });
+      return plane.slice(first, end);
+    });
+    sample.close();
+    if (end > first) yield { takeUs: startUs + Math.round((first * 1e6) / sampleRate), sampleRate, planes };
+  }
+}

@@ -1,0 +1,108 @@
+import { ProblemError } from '@/core/problem';
+import type { FrameRate } from '@/core/rational';
+import type { Size } from '@/core/sizes';
+import { DESK } from './desk';
+import { FromPractice, type PictureKind, type SoundKind, type ToPractice } from './messages';
+
+/** The practice devices as they stand in the lists beside real ones. */
+export const PRACTICE_DEVICES = {
+  picture: [
+    { id: 'desk', name: 'Practice display: Packet Register', size: DESK },
+    { id: 'test-card', name: 'Test card', size: DESK },
+  ],
+  camera: [{ id: 'presenter', name: 'Practice presenter' }],
+  sound: [
+    { id: 'voice', name: 'Practice voice' },
+    { id: 'program-sound', name: 'Practice program sounds' },
+    { id: 'beep', name: 'Test card tone' },
+  ],
+} as const;
+
+export type PracticeTrack = {
+  track: MediaStreamTrack;
+  close: () => void;
+};
+
+export type PracticeDesk = {
+  openPicture: (kind: PictureKind, size: Size, rate: FrameRate) => Promise<PracticeTrack>;
+  openSound: (kind: SoundKind) => Promise<PracticeTrack>;
+  /** Begins every script again. @returns the instant, µs since the page's time origin */
+  cue: () => Promise<number>;
+  measure: (
+    kind: PictureKind,
+    size: Size,
+    frames: number,
+  ) => Promise<{ meanMs: number; p95Ms: number; identical: boolean }>;
+  close: () => void;
+};
+
+/**
+ * Starts the practice desk: devices that are tracks like any other, made in a worker. Needs a browser with
+ * `MediaStreamTrackGenerator`.
+ * @param onDevices called when a device has gone or come back, as real ones do
+ */
+export function openPracticeDesk(onDevices?: () => void): PracticeDesk {
+  const worker = new Worker(new URL('./practice.worker.ts', import.meta.url), {
+    type: 'module',
+    name: 'practice',
+  });
+  const heard = new Set<(message: FromPractice) => void>();
+  worker.onmessage = ({ data }: MessageEvent<unknown>) => {
+    const message = FromPractice.parse(data);
+    if (message.type === 'devices') onDevices?.();
+    for (const listen of [...heard]) listen(message);
+  };
+  const say = (message: ToPractice, transfer: Transferable[] = []) => worker.postMessage(message, transfer);
+  say({ type: 'start', pageOriginMs: performance.timeOrigin });
+  let ids = 0;
+
+  const answer = <T extends FromPractice['type']>(type: T, id?: number) =>
+    new Promise<Extract<FromPractice, { type: T }>>((resolve, reject) => {
+      const listen = (message: FromPractice) => {
+        if (message.type === 'failed' && message.id === id) reject(new ProblemError(message.problem));
+        else if (message.type !== type || (id !== undefined && 'id' in message && message.id !== id)) return;
+        else resolve(message as Extract<FromPractice, { type: T }>);
+        heard.delete(listen);
+      };
+      heard.add(listen);
+    });
+
+  const open = async (
+    kind: 'video' | 'audio',
+    order: (id: number, writable: WritableStream) => ToPractice,
+  ): Promise<PracticeTrack> => {
+    const id = ++ids;
+    const generator =
+      kind === 'video'
+        ? new MediaStreamTrackGenerator({ kind: 'video' })
+        : new MediaStreamTrackGenerator({ kind: 'audio' });
+    const opened = answer('opened', id);
+    say(order(id, generator.writable), [generator.writable as unknown as Transferable]);
+    await opened;
+    return {
+      track: generator,
+      close: () => {
+        // A picture that meets a stopped track on its way is never closed, so the track is stopped after the last one.
+        void answer('closed', id).then(() => generator.stop());
+        say({ type: 'close', id });
+      },
+    };
+  };
+
+  return {
+    openPicture: (kind, size, rate) =>
+      open('video', (id, writable) => ({ type: 'open-picture', id, kind, size, rate, writable })),
+    openSound: (kind) => open('audio', (id, writable) => ({ type: 'open-sound', id, kind, writable })),
+    cue: async () => {
+      const cued = answer('cued');
+      say({ type: 'cue' });
+      return (await cued).cueUs;
+    },
+    measure: async (kind, size, frames) => {
+      const measured = answer('measured');
+      say({ type: 'measure', kind, size, frames });
+      return measured;
+    },
+    close: () => say({ type: 'end' }),
+  };
+}

@@ -1,0 +1,74 @@
+import { ALL_FORMATS, AudioSampleSink, BufferSource, Input } from 'mediabunny';
+import { PROGRAM_SOUNDS, SCRIPT_MS } from './script';
+import { BEEP_HZ, BEEP_MS, CARD_RATE, FLASH_EVERY_FRAMES } from './test-card-code';
+
+export const SAMPLE_RATE = 48_000;
+
+/** A sound is a function of time: `samples` from sample `from` on, one channel, full scale 1. */
+export type Sound = (from: number, samples: Float32Array) => void;
+
+const BEEP_EVERY = (FLASH_EVERY_FRAMES * CARD_RATE.den * SAMPLE_RATE) / CARD_RATE.num;
+const BEEP_SAMPLES = (BEEP_MS * SAMPLE_RATE) / 1000;
+
+/** A tone that begins on exactly the sample of each flash of the test card. */
+export const beep: Sound = (from, samples) => {
+  for (let i = 0; i < samples.length; i++) {
+    const into = (from + i) % BEEP_EVERY;
+    samples[i] = into < BEEP_SAMPLES ? 0.5 * Math.cos((2 * Math.PI * BEEP_HZ * into) / SAMPLE_RATE) : 0;
+  }
+};
+
+const TONES = {
+  tick: [[1900, 0.16, 90]],
+  chime: [
+    [880, 0.2, 7],
+    [1320, 0.12, 6],
+  ],
+  bell: [
+    [1568, 0.22, 9],
+    [2093, 0.1, 12],
+  ],
+} as const;
+const LONGEST = SAMPLE_RATE;
+
+/** Ticks, a chime and a bell at the instants of the desk's script. */
+export const programSound: Sound = (from, samples) => {
+  samples.fill(0);
+  const loop = (SCRIPT_MS * SAMPLE_RATE) / 1000;
+  for (const { atMs, kind } of PROGRAM_SOUNDS) {
+    const start = (atMs * SAMPLE_RATE) / 1000;
+    const round = Math.floor((from + samples.length - start) / loop);
+    const begin = start + round * loop;
+    if (round < 0 || begin + LONGEST < from) continue;
+    for (const [hertz, loudness, fade] of TONES[kind])
+      for (let i = Math.max(0, begin - from); i < samples.length; i++) {
+        const t = (from + i - begin) / SAMPLE_RATE;
+        samples[i] = (samples[i] ?? 0) + loudness * Math.exp(-fade * t) * Math.sin(2 * Math.PI * hertz * t);
+      }
+  }
+};
+
+/** Speech that ships as a file, from the start again when it ends. */
+export async function loadVoice(): Promise<Sound> {
+  // Small enough to be fetched whole: one request that ends, instead of a reader that holds a connection.
+  const file = await (await fetch('/practice/voice.ogg')).arrayBuffer();
+  const input = new Input({ source: new BufferSource(file), formats: ALL_FORMATS });
+  const track = await input.getPrimaryAudioTrack();
+  if (!track) throw new Error('The practice voice that ships with the studio has no sound.');
+  const parts: Float32Array[] = [];
+  for await (const sample of new AudioSampleSink(track).samples()) {
+    const part = new Float32Array(sample.numberOfFrames);
+    sample.copyTo(part, { planeIndex: 0, format: 'f32-planar' });
+    parts.push(part);
+    sample.close();
+  }
+  const speech = new Float32Array(parts.reduce((sum, part) => sum + part.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    speech.set(part, at);
+    at += part.length;
+  }
+  return (from, samples) => {
+    for (let i = 0; i < samples.length; i++) samples[i] = speech[(from + i) % speech.length] ?? 0;
+  };
+}

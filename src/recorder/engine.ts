@@ -1,0 +1,158 @@
+import { ProblemError } from '@/core/problem';
+import type { Rig } from '@/core/rig';
+import type { TakeEnd, TakeEvent, TakeHead } from '@/core/take';
+import { FromRecorder, type MediaRole, PROTOCOL, type ToRecorder, type VideoWish } from './messages';
+import type { OpenSource } from './sources';
+
+/** The recorder as the page sees it. Needs no React and no server: takes go to the journal. */
+export type Recorder = {
+  /**
+   * Connects a source; figures come from then on. Also in the middle of a take.
+   * @param measuredHintMs time of a picture with the text hint, as measured here before
+   */
+  attach: (source: OpenSource, rig: Rig, measuredHintMs?: number) => Promise<void>;
+  detach: (role: MediaRole) => void;
+  /** Sends a source's latest picture to a port whenever the port asks. */
+  preview: (role: MediaRole, port: MessagePort) => void;
+  previewState: (role: MediaRole, state: 'again' | 'off') => void;
+  /** The source's timestamps of the last seconds, as they were read. */
+  timestamps: (role: MediaRole) => Promise<{ timestampsUs: number[]; earliestOffsetUs: number }>;
+  /** An exact offset for a picture source's timestamps, from `calibrate`. */
+  setOffset: (role: MediaRole, offsetUs: number) => void;
+  /** @returns the take's first instant, µs since the page's time origin */
+  start: (head: TakeHead) => Promise<number>;
+  pause: () => void;
+  resume: () => void;
+  mute: (role: MediaRole, muted: boolean) => void;
+  event: (kind: TakeEvent['kind'], data: TakeEvent['data'], atUs?: number) => void;
+  /** Ends the take. Everything is in the journal when this resolves; sources must be attached anew for the next take. */
+  stop: () => Promise<TakeEnd>;
+  discard: () => Promise<void>;
+  /** @returns the function that ends the listening */
+  listen: (listener: (message: FromRecorder) => void) => () => void;
+  close: () => void;
+};
+
+/** Now, in the page's monotonic clock. */
+export const pageNowUs = (): number => performance.now() * 1000;
+
+export function openRecorder(): Recorder {
+  const worker = new Worker(new URL('./worker/recorder.worker.ts', import.meta.url), {
+    type: 'module',
+    name: 'recorder',
+  });
+  const listeners = new Set<(message: FromRecorder) => void>();
+  const attachedIds = new Map<MediaRole, number>();
+  let ids = 0;
+  worker.onmessage = ({ data }: MessageEvent<unknown>) => {
+    const message = FromRecorder.parse(data);
+    // The end of a source that was exchanged meanwhile is no news.
+    if (message.type === 'ended' && attachedIds.get(message.role) !== message.id) return;
+    for (const listener of [...listeners]) listener(message);
+  };
+  worker.onerror = (event) => {
+    const problem = {
+      code: 'recorder-died',
+      message: `The recorder stopped: ${event.message}`,
+      hint: 'Reload the page; what was recorded is kept.',
+    };
+    for (const listener of [...listeners]) listener({ type: 'problem', problem, fatal: true });
+  };
+  const say = (message: ToRecorder, transfer: Transferable[] = []) => worker.postMessage(message, transfer);
+  const listen = (listener: (message: FromRecorder) => void) => {
+    listeners.add(listener);
+    return () => {
+      listeners.delete(listener);
+    };
+  };
+  /** The next message of a kind; a fatal problem ends the waiting. */
+  const answer = <T extends FromRecorder['type']>(type: T) =>
+    new Promise<Extract<FromRecorder, { type: T }>>((resolve, reject) => {
+      const end = listen((message) => {
+        if (message.type === type) resolve(message as Extract<FromRecorder, { type: T }>);
+        else if (message.type === 'problem' && message.fatal) reject(new ProblemError(message.problem));
+        else return;
+        end();
+      });
+    });
+  say({ type: 'open', protocol: PROTOCOL, pageOriginMs: performance.timeOrigin });
+
+  return {
+    listen,
+    attach: async (source, rig, measuredHintMs) => {
+      const { role, type, clock } = source;
+      // Processors exist in the window only; their far end is handed to the worker, so that no frame passes through here.
+      const processor =
+        type === 'video'
+          ? new MediaStreamTrackProcessor({ track: source.track as MediaStreamVideoTrack, maxBufferSize: 8 })
+          : new MediaStreamTrackProcessor({
+              track: source.track as MediaStreamAudioTrack,
+              maxBufferSize: 200,
+            });
+      const readable = processor.readable as ReadableStream<VideoFrame | AudioData>;
+      const id = ++ids;
+      attachedIds.set(role, id);
+      const attached = answer('attached');
+      const wish = wishOf(role, rig, measuredHintMs);
+      say(
+        {
+          type: 'attach',
+          source: { id, role, type, clock, sequenced: source.sequenced ?? false, readable },
+          wish,
+          sound: rig.sound,
+        },
+        [readable],
+      );
+      await attached;
+    },
+    detach: (role) => {
+      attachedIds.delete(role);
+      say({ type: 'detach', role });
+    },
+    preview: (role, port) => say({ type: 'preview', role, port }, [port]),
+    previewState: (role, state) => say({ type: 'preview-state', role, state }),
+    timestamps: async (role) => {
+      const told = answer('timestamps');
+      say({ type: 'timestamps', role });
+      return told;
+    },
+    setOffset: (role, offsetUs) => say({ type: 'offset', role, offsetUs }),
+    start: async (head) => {
+      // Asked of the browser, not of the user: a journal that was promised to stay is not cleared away for want of room.
+      void navigator.storage?.persist?.();
+      const started = answer('started');
+      say({ type: 'start', head });
+      return (await started).baseUs;
+    },
+    pause: () => say({ type: 'pause', atUs: pageNowUs() }),
+    resume: () => say({ type: 'resume', atUs: pageNowUs() }),
+    mute: (role, muted) => say({ type: 'mute', role, muted }),
+    event: (kind, data, atUs = pageNowUs()) => say({ type: 'event', kind, data, atUs }),
+    stop: async () => {
+      const stopped = answer('stopped');
+      say({ type: 'stop', atUs: pageNowUs() });
+      return (await stopped).end;
+    },
+    discard: async () => {
+      const discarded = answer('discarded');
+      say({ type: 'discard' });
+      await discarded;
+    },
+    close: () => say({ type: 'close' }),
+  };
+}
+
+function wishOf(role: MediaRole, rig: Rig, measuredHintMs: number | undefined): VideoWish | null {
+  const { source: _, ...picture } = rig.picture;
+  if (role === 'screen') return { ...picture, measuredHintMs };
+  if (role !== 'camera' || !rig.camera) return null;
+  return {
+    ...picture,
+    // The camera is small and must never cost the screen its frames: the fastest codec, no larger than it is captured.
+    codec: 'h264',
+    bitrateKbps: null,
+    textHint: 'off',
+    box: rig.camera.size,
+    frameRate: rig.camera.frameRate,
+  };
+}

@@ -1,0 +1,114 @@
+import { z } from 'zod';
+import { Problem } from '@/core/problem';
+import { Rig } from '@/core/rig';
+import { FrameLedger, TakeEnd, TakeEvent, TakeHead } from '@/core/take';
+
+/** Grows whenever a message changes its meaning: page and worker of different builds refuse each other. */
+export const PROTOCOL = 1;
+
+export const MediaRole = z.enum(['screen', 'camera', 'voice', 'app-sound']);
+export type MediaRole = z.infer<typeof MediaRole>;
+
+/** A source as the worker sees it: a stream of frames or sound, and what is known of its clock. */
+export const SourceInput = z.object({
+  /** Tells a source from the one that had its role before. */
+  id: z.int(),
+  role: MediaRole,
+  type: z.enum(['video', 'audio']),
+  readable: z.instanceof(ReadableStream<VideoFrame | AudioData>),
+  /** `page`: timestamps are µs since the page's time origin. `unknown`: to be measured. */
+  clock: z.enum(['page', 'unknown']),
+  /** Its timestamps carry sequence numbers. */
+  sequenced: z.boolean(),
+});
+export type SourceInput = z.infer<typeof SourceInput>;
+
+/** How a picture track is encoded. */
+export const VideoWish = Rig.shape.picture.omit({ source: true }).extend({
+  /** Time of a picture with the text hint as measured here before; undefined when it never was. */
+  measuredHintMs: z.number().positive().optional(),
+});
+export type VideoWish = z.infer<typeof VideoWish>;
+
+const at = { atUs: z.number() };
+
+/** From the page. All times: µs since the page's time origin. */
+export const ToRecorder = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('open'), protocol: z.literal(PROTOCOL), pageOriginMs: z.number() }),
+  /** Can come at any time, also in the middle of a take: the track then begins a new segment. */
+  z.object({
+    type: z.literal('attach'),
+    source: SourceInput,
+    wish: VideoWish.nullable(),
+    sound: Rig.shape.sound,
+  }),
+  z.object({ type: z.literal('detach'), role: MediaRole }),
+  /** Where a source's pictures are shown. */
+  z.object({ type: z.literal('preview'), role: MediaRole, port: z.instanceof(MessagePort) }),
+  /** `again`: its canvas is empty. `off`: nobody looks any more. */
+  z.object({ type: z.literal('preview-state'), role: MediaRole, state: z.enum(['again', 'off']) }),
+  /** Asks for the timestamps of the pictures read so far. */
+  z.object({ type: z.literal('timestamps'), role: MediaRole }),
+  /** The exact offset of a video source's timestamps, found by the page. */
+  z.object({ type: z.literal('offset'), role: MediaRole, offsetUs: z.number() }),
+  z.object({ type: z.literal('start'), head: TakeHead }),
+  z.object({ type: z.literal('pause'), ...at }),
+  z.object({ type: z.literal('resume'), ...at }),
+  z.object({ type: z.literal('mute'), role: MediaRole, muted: z.boolean() }),
+  z.object({ type: z.literal('stop'), ...at }),
+  z.object({ type: z.literal('discard') }),
+  /** The page needs the recorder no more. What is still on its way is let go, then the worker ends itself. */
+  z.object({ type: z.literal('close') }),
+  z.object({ type: z.literal('event'), kind: TakeEvent.shape.kind, data: TakeEvent.shape.data, ...at }),
+]);
+export type ToRecorder = z.infer<typeof ToRecorder>;
+
+const VideoFigures = FrameLedger.omit({ lostBefore: true }).extend({
+  /** Pictures encoded or repeated a second, over the last two seconds. */
+  achievedFps: z.number(),
+  arrivedFps: z.number(),
+  queue: z.int(),
+  bytes: z.int(),
+  /** Size that is encoded, once it is known. */
+  picture: z.object({ width: z.int(), height: z.int() }).nullable(),
+  textHint: z.boolean().nullable(),
+  /** Why the text hint is on or off. */
+  hintReason: z.string().nullable(),
+});
+export type VideoFigures = z.infer<typeof VideoFigures>;
+
+/** Told four times a second from the moment a source is attached. */
+export const Figures = z.object({
+  recording: z.boolean(),
+  paused: z.boolean(),
+  elapsedUs: z.number(),
+  bytes: z.int(),
+  /** Recorded but not yet written to the browser's disk. */
+  unwritten: z.int(),
+  /** How long the browser's storage takes this; null while it is not known. */
+  roomS: z.number().nullable(),
+  video: z.partialRecord(z.enum(['screen', 'camera']), VideoFigures),
+  /** Peak of the last quarter second, dBFS. */
+  levels: z.partialRecord(z.enum(['voice', 'app-sound']), z.number()),
+});
+export type Figures = z.infer<typeof Figures>;
+
+export const FromRecorder = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('opened') }),
+  z.object({ type: z.literal('attached'), role: MediaRole }),
+  z.object({
+    type: z.literal('timestamps'),
+    role: MediaRole,
+    timestampsUs: z.array(z.number()),
+    /** The offset by the earliest arrivals: too large by the shortest delay. */
+    earliestOffsetUs: z.number(),
+  }),
+  z.object({ type: z.literal('figures'), figures: Figures }),
+  z.object({ type: z.literal('started'), baseUs: z.number() }),
+  /** The source gave its last frame: unplugged, or sharing was ended by the browser's own button. */
+  z.object({ type: z.literal('ended'), role: MediaRole, id: z.int() }),
+  z.object({ type: z.literal('stopped'), end: TakeEnd }),
+  z.object({ type: z.literal('discarded') }),
+  z.object({ type: z.literal('problem'), problem: Problem, fatal: z.boolean() }),
+]);
+export type FromRecorder = z.infer<typeof FromRecorder>;

@@ -1,0 +1,183 @@
+import { assign, fromCallback, fromPromise, setup } from 'xstate';
+import type { TakeId } from '@/core/ids';
+import { type Problem, problemOf } from '@/core/problem';
+import type { TakeEnd } from '@/core/take';
+import type { Figures, MediaRole } from './messages';
+
+export type SessionContext = {
+  countdownS: number;
+  /** Seconds left before the first instant. */
+  left: number;
+  takeId: TakeId | null;
+  figures: Figures | null;
+  muted: boolean;
+  problem: Problem | null;
+  /** Why the take ended, when nobody pressed stop. */
+  endedBy: string | null;
+  end: TakeEnd | null;
+};
+
+export type SessionEvent =
+  | { type: 'RECORD'; countdownS: number }
+  | { type: 'NOW' }
+  | { type: 'CANCEL' }
+  | { type: 'TICK'; passedS: number }
+  | { type: 'PAUSE' }
+  | { type: 'RESUME' }
+  | { type: 'MUTE'; muted: boolean }
+  | { type: 'STOP' }
+  | { type: 'DISCARD' }
+  | { type: 'AGAIN' }
+  | { type: 'FIGURES'; figures: Figures }
+  | { type: 'SOURCE_ENDED'; role: MediaRole }
+  | { type: 'PROBLEM'; problem: Problem; fatal: boolean };
+
+/** What the machine has done for it; the session connects these to the recorder. */
+export type SessionDeeds = {
+  start: () => Promise<TakeId>;
+  pause: () => void;
+  resume: () => void;
+  mute: (muted: boolean) => void;
+  stop: () => Promise<TakeEnd>;
+  discard: () => Promise<void>;
+  /** Sources are given back to the recorder for the next take. */
+  rearm: () => Promise<void>;
+};
+
+/**
+ * One recording session: armed → countdown → recording ⇄ paused → stopped, with throwing away and starting again. Every
+ * way out of a take goes through `stopping` or `discarding`, so nothing ends without its files being closed.
+ */
+export const sessionMachine = (deeds: SessionDeeds) =>
+  setup({
+    types: { context: {} as SessionContext, events: {} as SessionEvent },
+    actors: {
+      start: fromPromise(() => deeds.start()),
+      stop: fromPromise(() => deeds.stop()),
+      discard: fromPromise(() => deeds.discard()),
+      rearm: fromPromise(() => deeds.rearm()),
+      // Counted by the clock: the timers of a page that is not looked at may come late.
+      seconds: fromCallback(({ sendBack }) => {
+        const began = performance.now();
+        const timer = setInterval(
+          () => sendBack({ type: 'TICK', passedS: Math.floor((performance.now() - began) / 1000) }),
+          100,
+        );
+        return () => clearInterval(timer);
+      }),
+    },
+    actions: {
+      pause: () => deeds.pause(),
+      resume: () => deeds.resume(),
+      mute: (_, params: { muted: boolean }) => deeds.mute(params.muted),
+    },
+  }).createMachine({
+    id: 'session',
+    initial: 'armed',
+    context: {
+      countdownS: 0,
+      left: 0,
+      takeId: null,
+      figures: null,
+      muted: false,
+      problem: null,
+      endedBy: null,
+      end: null,
+    },
+    on: {
+      FIGURES: { actions: assign(({ event }) => ({ figures: event.figures })) },
+      PROBLEM: { actions: assign(({ event }) => ({ problem: event.problem })) },
+      MUTE: {
+        actions: [
+          assign(({ event }) => ({ muted: event.muted })),
+          { type: 'mute', params: ({ event }) => ({ muted: event.muted }) },
+        ],
+      },
+    },
+    states: {
+      armed: {
+        on: {
+          RECORD: {
+            target: 'countdown',
+            actions: assign(({ event }) => ({
+              countdownS: event.countdownS,
+              left: event.countdownS,
+              problem: null,
+              endedBy: null,
+              end: null,
+            })),
+          },
+        },
+      },
+      countdown: {
+        invoke: { src: 'seconds' },
+        always: { guard: ({ context }) => context.left <= 0, target: 'starting' },
+        on: {
+          TICK: { actions: assign(({ context, event }) => ({ left: context.countdownS - event.passedS })) },
+          NOW: 'starting',
+          CANCEL: 'armed',
+        },
+      },
+      starting: {
+        invoke: {
+          src: 'start',
+          onDone: { target: 'taking', actions: assign(({ event }) => ({ takeId: event.output })) },
+          onError: { target: 'armed', actions: assign(({ event }) => ({ problem: problemOf(event.error) })) },
+        },
+      },
+      taking: {
+        initial: 'recording',
+        on: {
+          STOP: 'stopping',
+          DISCARD: 'discarding',
+          SOURCE_ENDED: {
+            // Without its picture a lesson is over; a camera or a microphone that goes leaves the rest untouched.
+            guard: ({ event }) => event.role === 'screen',
+            target: 'stopping',
+            actions: assign({ endedBy: 'Sharing was ended, so the take ends here.' }),
+          },
+          PROBLEM: [
+            {
+              guard: ({ event }) => event.fatal,
+              target: 'stopping',
+              actions: assign(({ event }) => ({ problem: event.problem, endedBy: event.problem.message })),
+            },
+            { actions: assign(({ event }) => ({ problem: event.problem })) },
+          ],
+        },
+        states: {
+          recording: { on: { PAUSE: { target: 'paused', actions: 'pause' } } },
+          paused: { on: { RESUME: { target: 'recording', actions: 'resume' } } },
+        },
+      },
+      stopping: {
+        invoke: {
+          src: 'stop',
+          onDone: { target: 'stopped', actions: assign(({ event }) => ({ end: event.output })) },
+          onError: {
+            target: 'stopped',
+            actions: assign(({ event }) => ({ problem: problemOf(event.error) })),
+          },
+        },
+      },
+      stopped: { on: { AGAIN: 'rearming' } },
+      discarding: {
+        invoke: {
+          src: 'discard',
+          onDone: { target: 'rearming', actions: assign({ takeId: null }) },
+          onError: {
+            target: 'rearming',
+            actions: assign(({ event }) => ({ problem: problemOf(event.error) })),
+          },
+        },
+      },
+      rearming: {
+        entry: assign({ takeId: null, muted: false, figures: null }),
+        invoke: {
+          src: 'rearm',
+          onDone: 'armed',
+          onError: { target: 'armed', actions: assign(({ event }) => ({ problem: problemOf(event.error) })) },
+        },
+      },
+    },
+  });

@@ -1,0 +1,303 @@
+import { createActor } from 'xstate';
+import { type LessonId, newTakeId } from '@/core/ids';
+import type { SourceState } from '@/core/preflight';
+import { ProblemError, problemOf } from '@/core/problem';
+import type { Rig } from '@/core/rig';
+import { fitWithin } from '@/core/sizes';
+import { openPracticeDesk, type PracticeDesk } from '@/practice/practice-desk';
+import { deskEvents } from '@/practice/script';
+import { calibrate } from './calibrate';
+import { openRecorder, pageNowUs } from './engine';
+import { measuredHintMs, rememberHint } from './headroom';
+import { machineFacts } from './machine';
+import type { MediaRole } from './messages';
+import { openPreview } from './preview/preview';
+import { sessionMachine } from './session-machine';
+import { type OpenSource, openCamera, openPractice, openScreen, openSoundDevice } from './sources';
+import { hurryUploader } from './uploader/uploader';
+
+export type Sources = Partial<Record<MediaRole, OpenSource>>;
+export type SourceStates = Partial<Record<MediaRole, SourceState>>;
+
+/** A lesson's recording session in this page. Its sources stay open from set-up to recording. */
+export type Session = ReturnType<typeof createSession>;
+
+const STRAGGLERS_MS = 3000;
+const ROLES: readonly MediaRole[] = ['screen', 'camera', 'voice', 'app-sound'];
+
+/**
+ * Keeps the sources that a rig names open and connected to a recorder, and runs the session's machine over them.
+ * @param initial the rig to begin with; `setRig` follows its changes
+ */
+export function createSession(lessonId: LessonId, initial: Rig) {
+  let rig = initial;
+  const recorder = openRecorder();
+  let desk: PracticeDesk | null = null;
+  const sources: Sources = {};
+  let states: SourceStates = {};
+  /** What each open source was opened for: opened again only when that changed. */
+  const keys = new Map<MediaRole, string>();
+  const listeners = new Set<() => void>();
+  let cueUs = 0;
+  let toldUntilMs = 0;
+  let closed = false;
+
+  const setState = (role: MediaRole, state: SourceState) => {
+    states = { ...states, [role]: state };
+    for (const listener of listeners) listener();
+  };
+
+  /** Devices went or came: one that failed may be there again. Also in the middle of a take, which it then joins anew. */
+  const onDevices = () => {
+    for (const role of ROLES) if (states[role]?.state === 'failed') keys.delete(role);
+    void follow();
+  };
+
+  const practiceDesk = () => {
+    desk ??= openPracticeDesk(onDevices);
+    return desk;
+  };
+
+  const wanted = (role: MediaRole) =>
+    ({
+      screen: rig.picture.source,
+      camera: rig.camera?.source,
+      voice: rig.voice?.source,
+      'app-sound': rig.appSound?.source,
+    })[role];
+
+  /** What a source depends on. How it is encoded is not part of it: that only needs a new connection. */
+  const keyOf = (role: MediaRole): string => {
+    const source = wanted(role);
+    if (!source) return '';
+    const shape =
+      role === 'camera'
+        ? [rig.camera?.size, rig.camera?.frameRate]
+        : role === 'screen'
+          ? [rig.picture.frameRate]
+          : [];
+    return JSON.stringify([source, shape]);
+  };
+  const wishKey = (role: MediaRole): string =>
+    JSON.stringify(
+      role === 'screen'
+        ? { ...rig.picture, source: null }
+        : role === 'camera'
+          ? { ...rig.camera, place: null }
+          : rig.sound,
+    );
+
+  const open = async (role: MediaRole): Promise<OpenSource | null> => {
+    const source = wanted(role);
+    if (!source || source.from === 'screen') return null;
+    if (source.from === 'practice') return openPractice(practiceDesk(), role, source.id, rig);
+    if (role === 'camera') return openCamera(source, rig);
+    if (role === 'voice' || role === 'app-sound') return openSoundDevice(role, source);
+    return null;
+  };
+
+  /** What was measured before for the picture that this source will make. */
+  const hintMs = (source: OpenSource): number | undefined => {
+    const { width, height } = source.track.getSettings();
+    if (source.role !== 'screen' || !width || !height) return undefined;
+    const size = { width, height };
+    return measuredHintMs(rig.picture.codec, fitWithin(size, rig.picture.box ?? size));
+  };
+
+  const connect = async (source: OpenSource) => {
+    await recorder.attach(source, rig, hintMs(source));
+    sources[source.role] = source;
+    const { width, height } = source.track.getSettings();
+    setState(source.role, {
+      state: 'open',
+      remark: source.remark,
+      size: width && height ? { width, height } : undefined,
+    });
+    if (source.type === 'video' && source.clock === 'unknown')
+      void calibrate(recorder, source.role, source.track).then((offsetUs) => {
+        if (offsetUs !== undefined && sources[source.role] === source)
+          recorder.setOffset(source.role, offsetUs);
+      });
+  };
+
+  const disconnect = (role: MediaRole) => {
+    const source = sources[role];
+    if (!source) return;
+    recorder.detach(role);
+    source.close();
+    delete sources[role];
+    setState(role, { state: 'absent' });
+  };
+
+  let working: Promise<void> = Promise.resolve();
+  const connected = new Map<MediaRole, string>();
+
+  /** Opens, closes and reconnects until the sources are what the rig says. Runs one at a time. */
+  const follow = () => {
+    working = working.then(async () => {
+      for (const role of ROLES) {
+        if (closed) return;
+        const [key, wish] = [keyOf(role), wishKey(role)];
+        const source = sources[role];
+        // A take keeps the sources it has; one that comes late joins it.
+        if (source && actor.getSnapshot().matches('taking')) continue;
+        if (keys.get(role) === key && (connected.get(role) === wish || !source)) continue;
+        const before = states[role];
+        try {
+          if (source && keys.get(role) === key) {
+            recorder.detach(role);
+            await recorder.attach(source, rig, hintMs(source));
+          } else {
+            keys.set(role, key);
+            disconnect(role);
+            if (key === '') continue;
+            // Only a click may open the browser's picker; until then there is nothing.
+            if (wanted(role)?.from === 'screen') {
+              setState(role, { state: 'absent' });
+              continue;
+            }
+            setState(role, { state: 'opening' });
+            const opened = await open(role);
+            if (opened) await connect(opened);
+          }
+          connected.set(role, wish);
+        } catch (error) {
+          // One that went and is still away: what was said when it went says more than that it cannot be opened.
+          const said =
+            before?.state === 'failed' && before.problem?.code === 'source-ended' && before.problem;
+          setState(role, { state: 'failed', problem: said || problemOf(error) });
+        }
+      }
+    });
+    return working;
+  };
+
+  const actor = createActor(
+    sessionMachine({
+      start: async () => {
+        // No track waits for another: a source that is still opening after this joins the take when it comes.
+        await Promise.race([working, new Promise((done) => setTimeout(done, STRAGGLERS_MS))]);
+        if (!sources.screen)
+          throw new ProblemError({
+            code: 'no-picture',
+            message: 'Nothing is aimed at.',
+            hint: 'Choose what is shown in Set up.',
+          });
+        const id = newTakeId();
+        const startedAt = new Date().toISOString();
+        await recorder.start({ id, lessonId, rig, startedAt, ...machineFacts() });
+        // The practice desk begins its script with the take, so that every take shows the same minute.
+        if (desk) cueUs = await desk.cue();
+        toldUntilMs = 0;
+        return id;
+      },
+      pause: () => recorder.pause(),
+      resume: () => recorder.resume(),
+      mute: (muted) => recorder.mute('voice', muted),
+      stop: async () => {
+        tellDeskEvents();
+        const screen = actor.getSnapshot().context.figures?.video.screen;
+        if (screen?.textHint && screen.picture)
+          rememberHint(rig.picture.codec, screen.picture, screen.encoded, screen.encodeP95Ms);
+        const end = await recorder.stop();
+        hurryUploader();
+        return end;
+      },
+      discard: () => recorder.discard(),
+      rearm: async () => {
+        for (const source of Object.values(sources)) await recorder.attach(source, rig, hintMs(source));
+      },
+    }),
+  );
+
+  /** What the script's pointer and keys did since the last time, into the events track. */
+  const tellDeskEvents = () => {
+    if (rig.picture.source.from !== 'practice' || rig.picture.source.id !== 'desk' || cueUs === 0) return;
+    const untilMs = (pageNowUs() - cueUs) / 1000;
+    for (const { kind, data, atMs } of deskEvents(toldUntilMs, untilMs))
+      recorder.event(kind, data, cueUs + atMs * 1000);
+    toldUntilMs = untilMs;
+  };
+
+  recorder.listen((message) => {
+    if (message.type === 'figures') {
+      actor.send({ type: 'FIGURES', figures: message.figures });
+      if (message.figures.recording) tellDeskEvents();
+    } else if (message.type === 'problem')
+      actor.send({ type: 'PROBLEM', problem: message.problem, fatal: message.fatal });
+    else if (message.type === 'ended') {
+      sources[message.role]?.close();
+      delete sources[message.role];
+      keys.delete(message.role);
+      setState(message.role, {
+        state: 'failed',
+        problem: {
+          code: 'source-ended',
+          message: 'It gives nothing any more.',
+          hint:
+            message.role === 'screen'
+              ? 'Share it again.'
+              : 'The rest is recorded on. Plugged in again, it joins by itself.',
+        },
+      });
+      actor.send({ type: 'SOURCE_ENDED', role: message.role });
+    }
+  });
+  actor.start();
+  void follow();
+  navigator.mediaDevices?.addEventListener('devicechange', onDevices);
+
+  return {
+    lessonId,
+    actor,
+    sources: () => sources,
+    subscribe: (listener: () => void) => {
+      listeners.add(listener);
+      return () => {
+        listeners.delete(listener);
+      };
+    },
+    states: () => states,
+    /** Shows a picture source on a canvas; it stays the source's until it is closed. */
+    preview: (role: 'screen' | 'camera', canvas: HTMLCanvasElement) => openPreview(recorder, role, canvas),
+    setRig: (next: Rig) => {
+      rig = next;
+      return follow();
+    },
+    /** Opens the browser's picker. Call it from a click. */
+    shareScreen: async (): Promise<void> => {
+      const source = rig.picture.source;
+      if (source.from !== 'screen') return;
+      setState('screen', { state: 'opening' });
+      try {
+        const opened = await openScreen(
+          source.meant,
+          rig.picture.frameRate,
+          rig.appSound?.source.from === 'screen',
+        );
+        await working;
+        for (const each of opened) {
+          if (sources[each.role]) disconnect(each.role);
+          keys.set(each.role, keyOf(each.role));
+          await connect(each);
+          connected.set(each.role, wishKey(each.role));
+        }
+      } catch (error) {
+        setState('screen', { state: 'failed', problem: problemOf(error) });
+      }
+    },
+    /** Tries a source that failed once more. */
+    retry: (role: MediaRole) => {
+      keys.delete(role);
+      return follow();
+    },
+    close: () => {
+      closed = true;
+      navigator.mediaDevices?.removeEventListener('devicechange', onDevices);
+      actor.stop();
+      for (const source of Object.values(sources)) source.close();
+      desk?.close();
+      recorder.close();
+    },
+  };
+}

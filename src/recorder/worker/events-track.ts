@@ -1,0 +1,36 @@
+import { newSegmentId } from '@/core/ids';
+import type { SegmentHead, TakeEvent } from '@/core/take';
+import { line } from './journal-file';
+import { elapsed, type Recording, takeTime } from './recording';
+import { openSegment } from './segment';
+
+export type EventsTrack = {
+  readonly add: (kind: TakeEvent['kind'], data: TakeEvent['data'], atUs: number) => void;
+  readonly close: () => Promise<void>;
+};
+
+/** The events track: one segment of JSON lines. */
+export function openEvents(recording: Recording): EventsTrack {
+  const head: SegmentHead = {
+    id: newSegmentId(),
+    track: 'events',
+    index: recording.nextIndex('events'),
+    startUs: 0,
+    configuration: { type: 'events' },
+    encoderDelayUs: 0,
+    offsetUs: 0,
+    offsetHow: 'declared',
+  };
+  const segment = openSegment(head, recording.files);
+  let seq = 0;
+  return {
+    add: (kind, data, atUs) => {
+      const tUs =
+        kind === 'pause' || kind === 'resume' ? elapsed(recording, atUs) : takeTime(recording, atUs);
+      if (tUs === null) return;
+      const event: TakeEvent = { v: 1, seq: seq++, tUs, kind, data };
+      segment.add({ data: line(JSON.stringify(event)), key: true, tUs, durationUs: 0 });
+    },
+    close: () => segment.close(),
+  };
+}

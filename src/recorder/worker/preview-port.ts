@@ -1,0 +1,43 @@
+import type { VideoTrack } from './video-track';
+
+/** Gives a preview the newest picture whenever it asks, and never one that it has not asked for. */
+export type PreviewPort = {
+  /** A picture arrived, or the track was exchanged. */
+  readonly offer: (track: Pick<VideoTrack, 'picture' | 'serial'>) => void;
+  /** Sends the present picture again at the next chance: the canvas has lost it. */
+  readonly again: () => void;
+  readonly close: () => void;
+};
+
+export function openPreviewPort(port: MessagePort, current: () => VideoTrack | undefined): PreviewPort {
+  let wanted = false;
+  let sent = -1;
+  const offer: PreviewPort['offer'] = (track) => {
+    const picture = track.picture();
+    if (!wanted || !picture || track.serial() === sent) return;
+    const clone = picture.clone();
+    port.postMessage(clone, [clone]);
+    wanted = false;
+    sent = track.serial();
+  };
+  const offerCurrent = () => {
+    const track = current();
+    if (track) offer(track);
+  };
+  port.onmessage = () => {
+    wanted = true;
+    offerCurrent();
+  };
+  return {
+    offer,
+    again: () => {
+      sent = -1;
+      offerCurrent();
+    },
+    close: () => {
+      // The port stays open: a picture on its way must arrive, or nobody would let it go.
+      port.onmessage = null;
+      wanted = false;
+    },
+  };
+}

@@ -1,0 +1,378 @@
+/** The recorder's worker: every track of a take, from the frames of its sources to the journal. */
+import { pauseClock, pausesOnTake, resumeClock, startClock } from '@/core/clock';
+import type { SegmentId } from '@/core/ids';
+import { addLedgers } from '@/core/ledger';
+import { ProblemError, problemOf } from '@/core/problem';
+import type { Rig } from '@/core/rig';
+import type { TakeEnd, TakeHead } from '@/core/take';
+import {
+  discardTake,
+  RECORDING_LOCK,
+  type SegmentLine,
+  takeFolder,
+  takeLock,
+  writeDocument,
+} from '../journal';
+import { type FromRecorder, type MediaRole, type SourceInput, ToRecorder, type VideoWish } from '../messages';
+import { type RoomWatch, watchRoom } from '../room/room-watch';
+import { type EventsTrack, openEvents } from './events-track';
+import { line, openJournalFile } from './journal-file';
+import { openPreviewPort, type PreviewPort } from './preview-port';
+import { elapsed, isPaused, newRecording, type Recording } from './recording';
+import { openSoundTrack, type SoundTrack } from './sound-track';
+import { declaredClock, pictureClock, soundClock } from './source-clock';
+import { openVideoTrack, type VideoTrack } from './video-track';
+
+/** Early pictures wait for their slot and still ones are repeated: looked at this often. Frames themselves need no timer. */
+const PUMP_MS = 5;
+const FIGURES_MS = 250;
+
+let pageOriginMs = performance.timeOrigin;
+const nowUs = () => (performance.timeOrigin - pageOriginMs + performance.now()) * 1000;
+
+type Take = {
+  head: TakeHead;
+  recording: Recording;
+  events: EventsTrack;
+  watch: RoomWatch;
+  /** Every segment that was begun, in order. */
+  opened: SegmentId[];
+  release: () => void;
+  closeLog: () => void;
+};
+
+let take: Take | null = null;
+let starting = false;
+let stopping: Promise<void> | null = null;
+const videos = new Map<'screen' | 'camera', VideoTrack>();
+const sounds = new Map<'voice' | 'app-sound', SoundTrack>();
+/** Tracks whose source went in the middle of the take: their counts still belong to it. */
+const parted: VideoTrack[] = [];
+/** Which source has which role now. */
+const attached = new Map<MediaRole, number>();
+const previews = new Map<MediaRole, PreviewPort>();
+/** Tracks whose source went and that are still being finished: a take ends only after them. */
+const leaving = new Set<Promise<void>>();
+
+const tell = (message: FromRecorder) => postMessage(message);
+const problem = (error: unknown, fatal = false) =>
+  tell({ type: 'problem', problem: problemOf(error), fatal });
+
+function attach(source: SourceInput, wish: VideoWish | null, sound: Rig['sound']): void {
+  const { id, role } = source;
+  const onEnded = () => {
+    // Another source may have taken the role while this one was ending.
+    if (attached.get(role) !== id) return;
+    tell({ type: 'ended', role, id });
+    detach(role);
+  };
+  attached.set(role, id);
+  const common = { nowUs, onEnded, onProblem: (error: unknown) => problem(error) };
+  if (role === 'screen' || role === 'camera') {
+    const readable = source.readable as ReadableStream<VideoFrame>;
+    const clock = source.clock === 'page' ? declaredClock() : pictureClock();
+    if (!wish) throw new Error('A picture needs to know how it is encoded.');
+    const track = openVideoTrack({
+      ...common,
+      role,
+      readable,
+      wish,
+      clock,
+      sequenced: source.sequenced,
+      onPicture: (lent) => previews.get(role)?.offer(lent),
+    });
+    videos.set(role, track);
+    join(track, role);
+  } else {
+    const readable = source.readable as ReadableStream<AudioData>;
+    const workerOriginUs = (performance.timeOrigin - pageOriginMs) * 1000;
+    const clock = source.clock === 'page' ? declaredClock() : soundClock(workerOriginUs);
+    const track = openSoundTrack({ ...common, role, readable, sound, clock });
+    sounds.set(role, track);
+    join(track, role);
+  }
+  tell({ type: 'attached', role });
+}
+
+/** A source that comes in the middle of a take begins a segment of its own there. */
+function join(track: VideoTrack | SoundTrack, role: MediaRole): void {
+  if (!take) return;
+  take.events.add('source', { role, state: 'joined' }, nowUs());
+  track.start(take.recording);
+}
+
+/** Lets a source go. What it gave to a running take is finished first and stays. */
+function detach(role: MediaRole): void {
+  const left = letGo(role)
+    .catch(problem)
+    .finally(() => leaving.delete(left));
+  leaving.add(left);
+}
+
+async function letGo(role: MediaRole): Promise<void> {
+  const track = role === 'screen' || role === 'camera' ? videos.get(role) : sounds.get(role);
+  attached.delete(role);
+  if (!track) return;
+  videos.delete(role as 'screen');
+  sounds.delete(role as 'voice');
+  if (take) {
+    take.events.add('source', { role, state: 'ended' }, nowUs());
+    await track.stop(elapsed(take.recording, nowUs()));
+    if ('ledger' in track) parted.push(track);
+  }
+  track.release();
+}
+
+async function start(head: TakeHead): Promise<void> {
+  const letOthersRecord = await holdLock(RECORDING_LOCK);
+  // Locked before it is there: a journal that nobody holds is taken for one that was cut off.
+  const releaseTake = await holdLock(takeLock(head.id));
+  const release = () => {
+    releaseTake();
+    letOthersRecord();
+  };
+  try {
+    await begin(head, release);
+  } catch (error) {
+    release();
+    throw error instanceof DOMException && error.name === 'QuotaExceededError' ? noRoom(error) : error;
+  }
+}
+
+async function begin(head: TakeHead, release: () => void): Promise<void> {
+  const folder = await takeFolder(head.id, true);
+  const watch = await watchRoom(
+    folder,
+    () => (take ? (allBytes() * 1e6) / Math.max(2e6, elapsed(take.recording, nowUs())) : 0),
+    () => full(),
+  );
+  let told = false;
+  const full = (error?: unknown) => {
+    watch.giveReserve();
+    // Every file of the take says it; the take ends once.
+    if (!told) problem(noRoom(error), true);
+    told = true;
+  };
+  await writeDocument(folder, 'take.json', head);
+  const log = await openJournalFile(folder, 'segments.jsonl', full);
+  const opened: SegmentId[] = [];
+  const write = (entry: SegmentLine) => {
+    if ('open' in entry) opened.push(entry.open.id);
+    log.append(line(JSON.stringify(entry)));
+    log.flush();
+  };
+  const recording = newRecording(nowUs(), { folder, log: write, onWriteError: full });
+  const events = openEvents(recording);
+  // The first instant is when everything is ready: nothing that is seen or heard after it is lost.
+  recording.clock = startClock(nowUs());
+  take = { head, recording, events, opened, watch, release, closeLog: log.close };
+  for (const track of [...videos.values(), ...sounds.values()]) track.start(recording);
+  tell({ type: 'started', baseUs: recording.clock.baseUs });
+}
+
+/** Of all tracks of the take. */
+const allBytes = () =>
+  [...parted, ...videos.values(), ...sounds.values()].reduce((sum, track) => sum + track.bytes(), 0);
+
+/** Asked twice, for instance by a full storage and by the page that closes, a take is ended once. */
+function stop(atUs: number): Promise<void> {
+  stopping ??= end(atUs).finally(() => {
+    stopping = null;
+  });
+  return stopping;
+}
+
+async function end(atUs: number): Promise<void> {
+  const ending = take;
+  if (!ending) return;
+  const { recording, events } = ending;
+  const durationUs = elapsed(recording, atUs);
+  const all = [...videos.values(), ...sounds.values()];
+  await Promise.all([...leaving, ...all.map((track) => track.stop(durationUs))]);
+  await events.close();
+  const ledger: TakeEnd['ledger'] = {};
+  for (const track of [...parted, ...videos.values()]) {
+    const known = ledger[track.role];
+    ledger[track.role] = known ? addLedgers(known, track.ledger()) : track.ledger();
+  }
+  const end: TakeEnd = {
+    durationUs,
+    pauses: pausesOnTake(recording.clock),
+    ledger,
+    segments: ending.opened,
+    cutOff: false,
+  };
+  await closeJournal(ending);
+  // A storage that is full to the last byte does not take it; what the packet indexes tell is as long to the frame.
+  await writeDocument(recording.files.folder, 'end.json', end).catch(() => undefined);
+  finish(ending);
+  tell({ type: 'stopped', end });
+}
+
+async function discard(): Promise<void> {
+  const ending = take;
+  if (!ending) return;
+  const all = [...videos.values(), ...sounds.values()];
+  const durationUs = elapsed(ending.recording, nowUs());
+  await Promise.all([...leaving, ...all.map((track) => track.stop(durationUs))]);
+  await ending.events.close();
+  await closeJournal(ending);
+  await discardTake(ending.head.id);
+  finish(ending);
+  tell({ type: 'discarded' });
+}
+
+/** Pictures that are on their way when a worker ends are never closed, and a capture that misses some stalls. */
+const LINGER_MS = 1000;
+
+async function close(): Promise<void> {
+  if (take) await stop(nowUs());
+  for (const preview of previews.values()) preview.close();
+  for (const track of [...videos.values(), ...sounds.values()]) track.release();
+  videos.clear();
+  sounds.clear();
+  setTimeout(() => self.close(), LINGER_MS);
+}
+
+async function closeJournal(ending: Take): Promise<void> {
+  ending.closeLog();
+  await ending.watch.close();
+}
+
+/** The sources have given all they had to this take; the page attaches them anew for the next. */
+function finish(ending: Take): void {
+  for (const track of [...videos.values(), ...sounds.values(), ...parted]) track.release();
+  videos.clear();
+  sounds.clear();
+  parted.length = 0;
+  take = null;
+  ending.release();
+}
+
+/** Takes a lock for as long as the take is recorded, so that nobody else touches its journal. */
+function holdLock(name: string): Promise<() => void> {
+  return new Promise((resolve, reject) => {
+    navigator.locks
+      .request(name, { ifAvailable: true }, (lock) => {
+        if (!lock) {
+          reject(
+            new ProblemError({
+              code: 'conflict',
+              message: 'Another tab of this browser is recording.',
+              hint: 'Stop it there first: two recordings at once would cost both of them frames.',
+            }),
+          );
+          return;
+        }
+        return new Promise<void>((release) => resolve(release));
+      })
+      .catch(reject);
+  });
+}
+
+function noRoom(cause?: unknown): ProblemError {
+  return new ProblemError(
+    {
+      code: 'journal-full',
+      message: 'The browser’s storage is full.',
+      hint: 'The recording was ended in time; everything up to here is kept. Free some space on this disk.',
+    },
+    { cause },
+  );
+}
+
+async function handle(message: ToRecorder): Promise<void> {
+  switch (message.type) {
+    case 'open':
+      pageOriginMs = message.pageOriginMs;
+      return tell({ type: 'opened' });
+    case 'attach':
+      return attach(message.source, message.wish, message.sound);
+    case 'detach':
+      return detach(message.role);
+    case 'preview': {
+      const role = message.role as 'screen';
+      previews.get(role)?.close();
+      previews.set(
+        role,
+        openPreviewPort(message.port, () => videos.get(role)),
+      );
+      return;
+    }
+    case 'preview-state':
+      if (message.state === 'again') return previews.get(message.role)?.again();
+      previews.get(message.role)?.close();
+      previews.delete(message.role);
+      return;
+    case 'timestamps': {
+      const seen = videos.get(message.role as 'screen')?.clock.seen();
+      return tell({
+        type: 'timestamps',
+        role: message.role,
+        timestampsUs: seen?.timestampsUs ?? [],
+        earliestOffsetUs: seen?.earliestOffsetUs ?? 0,
+      });
+    }
+    case 'offset':
+      return videos.get(message.role as 'screen')?.clock.set(message.offsetUs, 'paired');
+    case 'start':
+      if (take || starting)
+        throw new ProblemError({ code: 'conflict', message: 'A take is already being recorded.' });
+      starting = true;
+      return start(message.head).finally(() => {
+        starting = false;
+      });
+    case 'pause':
+      if (!take || isPaused(take.recording)) return;
+      take.events.add('pause', {}, message.atUs);
+      take.recording.clock = pauseClock(take.recording.clock, message.atUs);
+      return;
+    case 'resume':
+      if (!take || !isPaused(take.recording)) return;
+      take.recording.clock = resumeClock(take.recording.clock, message.atUs);
+      take.events.add('resume', {}, message.atUs);
+      for (const track of videos.values()) track.resume();
+      return;
+    case 'mute':
+      return sounds.get(message.role as 'voice')?.mute(message.muted);
+    case 'event':
+      return take?.events.add(message.kind, message.data, message.atUs);
+    case 'stop':
+      return stop(message.atUs);
+    case 'discard':
+      return discard();
+    case 'close':
+      return close();
+  }
+}
+
+self.onmessage = ({ data }: MessageEvent<unknown>) => {
+  const message = ToRecorder.safeParse(data);
+  if (!message.success)
+    return problem(new Error(`The recorder did not understand: ${message.error.issues[0]?.message}`), true);
+  const fatal = message.data.type === 'start' || message.data.type === 'stop';
+  handle(message.data).catch((error) => problem(error, fatal));
+};
+
+setInterval(() => {
+  for (const track of videos.values()) track.pump();
+}, PUMP_MS);
+
+setInterval(() => {
+  if (videos.size === 0 && sounds.size === 0) return;
+  const tracks = [...parted, ...videos.values(), ...sounds.values()];
+  const room = take?.watch.room();
+  tell({
+    type: 'figures',
+    figures: {
+      recording: take !== null,
+      paused: take !== null && isPaused(take.recording),
+      elapsedUs: take ? elapsed(take.recording, nowUs()) : 0,
+      bytes: allBytes(),
+      roomS: room ? room.seconds : null,
+      unwritten: tracks.reduce((sum, track) => sum + track.unwritten(), 0),
+      video: Object.fromEntries([...videos].map(([role, track]) => [role, track.figures()])),
+      levels: Object.fromEntries([...sounds].map(([role, track]) => [role, track.level()])),
+    },
+  });
+}, FIGURES_MS);

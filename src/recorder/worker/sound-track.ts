@@ -1,0 +1,325 @@
+import { newSegmentId } from '@/core/ids';
+import { decibels, peakOf, SILENCE_DB } from '@/core/levels';
+import type { Rig } from '@/core/rig';
+import { placeChunk, type SoundLine, silenceUntil, startSoundLine } from '@/core/sound-line';
+import { elapsed, isPaused, type Recording } from './recording';
+import { openSegment, type Segment } from './segment';
+import type { SourceClock } from './source-clock';
+
+export type SoundTrack = {
+  readonly role: 'voice' | 'app-sound';
+  readonly clock: SourceClock;
+  readonly start: (recording: Recording) => void;
+  readonly mute: (muted: boolean) => void;
+  readonly stop: (endUs: number) => Promise<void>;
+  readonly release: () => void;
+  /** Peak since the last call, dBFS. */
+  readonly level: () => number;
+  readonly bytes: () => number;
+  readonly unwritten: () => number;
+};
+
+type Options = {
+  role: 'voice' | 'app-sound';
+  readable: ReadableStream<AudioData>;
+  sound: Rig['sound'];
+  clock: SourceClock;
+  nowUs: () => number;
+  onEnded: () => void;
+  onProblem: (error: unknown) => void;
+};
+
+/** Samples a channel in a packet: 20 ms, the frame that Opus is best at. */
+const packetFrames = (sampleRate: number) => Math.round(sampleRate / 50);
+/** A source that gives nothing for this long leaves silence in its track, so that the track keeps up with the take. */
+const SILENT_AFTER_US = 500_000;
+/** A track that begins later than this, or again, gets a segment of its own start instead of leading silence. */
+const LATE_US = 2_000_000;
+const LAST_CHUNKS_MS = 250;
+
+/** One sound track. Sound is never dropped: gaps are filled with silence, so that the samples always count the take's time. */
+export function openSoundTrack(options: Options): SoundTrack {
+  const { role, clock, nowUs } = options;
+  const reader = options.readable.getReader();
+  let recording: Recording | null = null;
+  let line: SoundLine | null = null;
+  /** Take time at which the line begins: 0, or where a track that came late begins. */
+  let originUs = 0;
+  let endUs = Number.POSITIVE_INFINITY;
+  let channels = 1;
+  let segment: Segment | null = null;
+  let encode: Encode | null = null;
+  let muted = false;
+  let peak = 0;
+  let stopped = false;
+  let released = false;
+  let wasPaused = false;
+  let bytes = 0;
+  const onChunk = (chunk: AudioData) => {
+    const now = nowUs();
+    const monotonicUs = clock.toMonotonic(chunk.timestamp, now, chunk.duration);
+    const planes = planesOf(chunk, role === 'voice' ? 1 : 2);
+    // A closed chunk knows nothing any more.
+    const { sampleRate } = chunk;
+    chunk.close();
+    for (const plane of planes) peak = Math.max(peak, peakOf(plane));
+    if (!recording || stopped) return;
+    const t = takeTimeOfChunk(recording, monotonicUs);
+    if (t !== null && t >= endUs) return;
+    if (t === null) {
+      wasPaused ||= isPaused(recording);
+      return;
+    }
+    const frames = planes[0]?.length ?? 0;
+    if (!line) {
+      line = startSoundLine(sampleRate);
+      originUs = t > LATE_US || recording.hasSegments(role) ? Math.max(0, t) : 0;
+      channels = planes.length;
+    }
+    if (wasPaused) line = { ...line, realign: true };
+    wasPaused = false;
+    const placed = placeChunk(line, t - originUs, frames);
+    line = placed.line;
+    const parts = planes.map((plane) =>
+      (muted ? new Float32Array(plane.length) : plane).subarray(placed.leaveOut),
+    );
+    write(parts, placed.silence);
+  };
+
+  /** Sound of before the first instant has a negative time: its part after it is kept. */
+  const takeTimeOfChunk = (take: Recording, monotonicUs: number): number | null => {
+    if (isPaused(take) && monotonicUs >= (take.clock.pausedSinceUs ?? 0)) return null;
+    if (monotonicUs < take.clock.baseUs) return monotonicUs - take.clock.baseUs;
+    let away = 0;
+    for (const { fromUs, toUs } of take.clock.pauses) {
+      if (monotonicUs >= fromUs && monotonicUs < toUs) return null;
+      if (monotonicUs >= toUs) away += toUs - fromUs;
+    }
+    return monotonicUs - take.clock.baseUs - away;
+  };
+
+  const write = (parts: Float32Array[], silence: number) => {
+    const take = recording;
+    const rate = line?.sampleRate;
+    if (!take || !rate) return;
+    if (!encode) {
+      encode = openEncoder(take, rate);
+    }
+    const step = packetFrames(rate);
+    // A long silence goes in pieces: nobody needs it in memory whole.
+    for (let left = silence; left > 0; left -= step * 50) {
+      const size = Math.min(left, step * 50);
+      encode.put(Array.from({ length: channels }, () => new Float32Array(size)));
+    }
+    const own = parts.slice(0, channels);
+    if ((own[0]?.length ?? 0) > 0) encode.put(own);
+  };
+
+  const openEncoder = (take: Recording, sampleRate: number): Encode => {
+    const kbps = role === 'voice' ? options.sound.voiceKbps : options.sound.appKbps;
+    const pcm = options.sound.codec === 'pcm';
+    const { offsetUs, how } = clock.offset();
+    const index = take.nextIndex(role);
+    const open = (encoderDelayUs: number): Segment => {
+      segment = openSegment(
+        {
+          id: newSegmentId(),
+          track: role,
+          index,
+          startUs: Math.round(originUs),
+          configuration: {
+            type: 'audio',
+            codec: pcm ? 'pcm-s16' : 'opus',
+            sampleRate,
+            channels,
+            bitrateKbps: pcm ? Math.round((sampleRate * 16 * channels) / 1000) : kbps,
+          },
+          encoderDelayUs,
+          offsetUs,
+          offsetHow: how,
+        },
+        take.files,
+      );
+      return segment;
+    };
+    return pcm
+      ? pcmEncoder(open(0), originUs, sampleRate, channels)
+      : opusEncoder(open, originUs, sampleRate, channels, kbps, options.onProblem);
+  };
+
+  const read = async () => {
+    for (;;) {
+      const { value, done } = await reader.read();
+      if (done) break;
+      if (released) {
+        value.close();
+        await reader.cancel();
+        return;
+      }
+      onChunk(value);
+    }
+    // Letting go of the reader ends the stream too; only the source's own end is news.
+    if (!released) options.onEnded();
+  };
+  read().catch(options.onProblem);
+
+  const keepUp = setInterval(() => {
+    if (!recording || stopped || !line || isPaused(recording)) return;
+    const behind = silenceUntil(line, elapsed(recording, nowUs()) - SILENT_AFTER_US - originUs);
+    if (behind < line.sampleRate / 2) return;
+    line = { ...line, placed: line.placed + behind, realign: true };
+    write([], behind);
+  }, 250);
+
+  return {
+    role,
+    clock,
+    start: (next) => {
+      recording = next;
+    },
+    mute: (next) => {
+      muted = next;
+    },
+    stop: async (atUs) => {
+      if (stopped) return;
+      endUs = atUs;
+      // The last words are still on their way from the device.
+      for (
+        let waited = 0;
+        line && waited < LAST_CHUNKS_MS && silenceUntil(line, endUs - originUs) > 0;
+        waited += 10
+      )
+        await new Promise((done) => setTimeout(done, 10));
+      stopped = true;
+      clearInterval(keepUp);
+      if (line) {
+        const missing = silenceUntil(line, endUs - originUs);
+        if (missing > 0) write([], missing);
+      }
+      await encode?.finish();
+      await segment?.close();
+      bytes = segment?.bytes() ?? 0;
+      segment = null;
+    },
+    release: () => {
+      stopped = true;
+      released = true;
+      clearInterval(keepUp);
+    },
+    level: () => {
+      const db = peak === 0 ? SILENCE_DB : decibels(peak);
+      peak = 0;
+      return muted ? SILENCE_DB : db;
+    },
+    bytes: () => bytes + (segment?.bytes() ?? 0),
+    unwritten: () => segment?.unwritten() ?? 0,
+  };
+}
+
+/** The planes as floats; a voice is one channel, whatever the device gives. */
+function planesOf(chunk: AudioData, most: number): Float32Array[] {
+  const planes = Array.from({ length: chunk.numberOfChannels }, (_, planeIndex) => {
+    const plane = new Float32Array(chunk.numberOfFrames);
+    chunk.copyTo(plane, { planeIndex, format: 'f32-planar' });
+    return plane;
+  });
+  if (planes.length <= most) return planes;
+  if (most === 2) return planes.slice(0, 2);
+  const mixed = new Float32Array(chunk.numberOfFrames);
+  for (const plane of planes)
+    for (let i = 0; i < mixed.length; i++) mixed[i] = (mixed[i] ?? 0) + (plane[i] ?? 0) / planes.length;
+  return [mixed];
+}
+
+type Encode = { put: (planes: Float32Array[]) => void; finish: () => Promise<void> };
+
+/**
+ * Sound that an Opus encoder puts before the first sample, from its own header: "pre-skip (16 bits, unsigned, little endian):
+ * the number of samples (at 48 kHz) to discard from the decoder output" (RFC 7845 section 5.1, bytes 10 and 11).
+ */
+function preSkipUs(meta: EncodedAudioChunkMetadata | undefined): number {
+  const header = meta?.decoderConfig?.description;
+  if (!header || header.byteLength < 19) return 0;
+  const view = ArrayBuffer.isView(header)
+    ? new DataView(header.buffer, header.byteOffset, header.byteLength)
+    : new DataView(header);
+  return Math.round((view.getUint16(10, true) * 1e6) / 48_000);
+}
+
+/** @param open begins the segment; called with the first packet, which tells the encoder's delay */
+function opusEncoder(
+  open: (encoderDelayUs: number) => Segment,
+  originUs: number,
+  sampleRate: number,
+  channels: number,
+  kbps: number,
+  onProblem: (error: unknown) => void,
+): Encode {
+  let placed = 0;
+  let segment: Segment | null = null;
+  const encoder = new AudioEncoder({
+    output: (chunk, meta) => {
+      segment ??= open(preSkipUs(meta));
+      const data = new Uint8Array(chunk.byteLength);
+      chunk.copyTo(data);
+      segment.add({ data, key: true, tUs: chunk.timestamp, durationUs: chunk.duration ?? 20_000 }, meta);
+    },
+    error: onProblem,
+  });
+  encoder.configure({ codec: 'opus', sampleRate, numberOfChannels: channels, bitrate: kbps * 1000 });
+  return {
+    put: (planes) => {
+      const frames = planes[0]?.length ?? 0;
+      const data = new Float32Array(frames * channels);
+      planes.forEach((plane, i) => {
+        data.set(plane, i * frames);
+      });
+      const timestamp = Math.round(originUs + (placed * 1e6) / sampleRate);
+      placed += frames;
+      const chunk = new AudioData({
+        format: 'f32-planar',
+        sampleRate,
+        numberOfChannels: channels,
+        numberOfFrames: frames,
+        timestamp,
+        data,
+      });
+      encoder.encode(chunk);
+      chunk.close();
+    },
+    finish: async () => {
+      await encoder.flush();
+      encoder.close();
+    },
+  };
+}
+
+function pcmEncoder(segment: Segment, originUs: number, sampleRate: number, channels: number): Encode {
+  let placed = 0;
+  const meta: EncodedAudioChunkMetadata = {
+    decoderConfig: { codec: 'pcm-s16', sampleRate, numberOfChannels: channels },
+  };
+  return {
+    put: (planes) => {
+      const frames = planes[0]?.length ?? 0;
+      const samples = new Int16Array(frames * channels);
+      for (let i = 0; i < frames; i++)
+        for (let c = 0; c < channels; c++) {
+          const value = Math.max(-1, Math.min(1, planes[c]?.[i] ?? 0));
+          samples[i * channels + c] = Math.round(value * 32767);
+        }
+      const tUs = Math.round(originUs + (placed * 1e6) / sampleRate);
+      placed += frames;
+      segment.add(
+        {
+          data: new Uint8Array(samples.buffer),
+          key: true,
+          tUs,
+          durationUs: Math.round((frames * 1e6) / sampleRate),
+        },
+        meta,
+      );
+    },
+    finish: async () => undefined,
+  };
+}

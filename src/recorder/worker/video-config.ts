@@ -1,0 +1,52 @@
+import { codecString } from '@/core/codecs';
+import { ProblemError } from '@/core/problem';
+import { automaticBitrateKbps, automaticTextHint, cameraBitrateKbps } from '@/core/rate';
+import { framesPerSecond } from '@/core/rational';
+import { fitWithin, type Size } from '@/core/sizes';
+import type { MediaRole, VideoWish } from '../messages';
+
+export type ChosenVideo = {
+  encoder: VideoEncoderConfig;
+  bitrateKbps: number;
+  textHint: boolean;
+  reason: string;
+};
+
+/**
+ * The encoder for a source of this size, as the rig wishes and this browser can.
+ * @throws {ProblemError} `no-encoder` when this browser cannot encode it
+ */
+export async function chooseVideo(role: MediaRole, source: Size, wish: VideoWish): Promise<ChosenVideo> {
+  const picture = fitWithin(source, wish.box ?? source);
+  const rate = wish.frameRate;
+  const automatic =
+    role === 'camera' ? cameraBitrateKbps(picture, rate) : automaticBitrateKbps(picture, rate);
+  const bitrateKbps = wish.bitrateKbps ?? automatic;
+  const hint =
+    role === 'camera'
+      ? { hint: false, reason: 'a camera picture is not text' }
+      : wish.textHint === 'automatic'
+        ? automaticTextHint(rate, picture, wish.measuredHintMs)
+        : { hint: wish.textHint === 'on', reason: 'as the rig says' };
+  const encoder: VideoEncoderConfig = {
+    codec: codecString(wish.codec, picture, rate, bitrateKbps),
+    width: picture.width,
+    height: picture.height,
+    bitrate: bitrateKbps * 1000,
+    bitrateMode: 'variable',
+    framerate: framesPerSecond(rate),
+    // "realtime" lets the encoder leave frames out by itself; which frames are left out is decided in pacing.ts.
+    latencyMode: 'quality',
+    ...(hint.hint ? { contentHint: 'text' } : {}),
+    ...(wish.codec === 'h264' ? { avc: { format: 'avc' as const } } : {}),
+  };
+  const support = await VideoEncoder.isConfigSupported(encoder).catch(() => null);
+  if (!support?.supported)
+    throw new ProblemError({
+      code: 'no-encoder',
+      message: `This browser cannot encode ${encoder.codec} at ${picture.width} × ${picture.height}.`,
+      hint: 'Choose another codec or a smaller picture in Set up.',
+      field: 'picture.codec',
+    });
+  return { encoder, bitrateKbps, textHint: hint.hint, reason: hint.reason };
+}

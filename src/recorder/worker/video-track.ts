@@ -1,0 +1,330 @@
+import { newSegmentId } from '@/core/ids';
+import { percentile } from '@/core/levels';
+import { arrive, decide, finishPacing, type Pacing, type PacingAct, startPacing } from '@/core/pacing';
+import { framesPerSecond } from '@/core/rational';
+import { missingBetween } from '@/core/sequence';
+import type { Size } from '@/core/sizes';
+import type { FrameLedger } from '@/core/take';
+import type { VideoFigures, VideoWish } from '../messages';
+import { elapsed, isPaused, type Recording, takeTime } from './recording';
+import { openSegment, type Segment } from './segment';
+import type { SourceClock } from './source-clock';
+import { type ChosenVideo, chooseVideo } from './video-config';
+
+export type VideoTrack = {
+  readonly role: 'screen' | 'camera';
+  readonly clock: SourceClock;
+  readonly start: (recording: Recording) => void;
+  readonly resume: () => void;
+  /** Encodes what is due; called on a timer as well. */
+  readonly pump: () => void;
+  /** Ends the track's part in the take. */
+  readonly stop: (endUs: number) => Promise<void>;
+  readonly release: () => void;
+  readonly figures: () => VideoFigures;
+  readonly ledger: () => FrameLedger;
+  /** The latest picture, lent: clone it to keep it. */
+  readonly picture: () => VideoFrame | null;
+  /** Grows with every picture. */
+  readonly serial: () => number;
+  readonly bytes: () => number;
+  readonly unwritten: () => number;
+};
+
+type Options = {
+  role: 'screen' | 'camera';
+  readable: ReadableStream<VideoFrame>;
+  wish: VideoWish;
+  clock: SourceClock;
+  /** Timestamps carry sequence numbers. */
+  sequenced: boolean;
+  nowUs: () => number;
+  onPicture: (track: Pick<VideoTrack, 'picture' | 'serial'>) => void;
+  onEnded: () => void;
+  onProblem: (error: unknown) => void;
+};
+
+/** More than one picture inside the encoder only adds delay; fewer would let it wait for us. */
+const ENCODER_QUEUE = 2;
+const WINDOW_US = 2_000_000;
+
+/**
+ * One picture track: reads the source all the time (so that a picture is at hand when the take starts), paces, encodes and
+ * writes segments. Frames are read here and nowhere else; each is closed exactly once.
+ */
+export function openVideoTrack(options: Options): VideoTrack {
+  const { role, wish, clock, nowUs } = options;
+  const reader = options.readable.getReader();
+  let recording: Recording | null = null;
+  let pacing: Pacing = startPacing(wish.frameRate);
+  /** The newest picture: waiting to be encoded, or held while nothing is recorded. */
+  let newest: VideoFrame | null = null;
+  /** The last encoded one, for repeating. */
+  let shown: VideoFrame | null = null;
+  let encoder: VideoEncoder | null = null;
+  let segment: Segment | null = null;
+  let chosen: ChosenVideo | null = null;
+  let source: Size | null = null;
+  let preparing: Size | null = null;
+  let prepared: { size: Size; chosen: ChosenVideo } | null = null;
+  let switching = false;
+  let stopped = false;
+  let released = false;
+  let serial = 0;
+  let lostBefore = 0;
+  /** Timestamp of the last picture that belongs to the take. */
+  let lastTimestampUs: number | null = null;
+  let lastKeyUs = Number.NEGATIVE_INFINITY;
+  let closedBytes = 0;
+  const submitted = new Map<number, number>();
+  const encodeMs: number[] = [];
+  const allMs: number[] = [];
+  const arrivals: number[] = [];
+  const encodings: number[] = [];
+
+  const onFrame = (frame: VideoFrame) => {
+    const now = nowUs();
+    remember(arrivals, now);
+    const monotonicUs = clock.toMonotonic(frame.timestamp, now);
+    const t = recording && !stopped ? takeTime(recording, monotonicUs) : null;
+    const early = recording && !stopped && monotonicUs < recording.clock.baseUs;
+    if (recording && !stopped && !isPaused(recording) && (t !== null || early)) {
+      // Taken before the first instant but arrived after it: it is what the screen shows at the first instant.
+      if (options.sequenced && lastTimestampUs !== null)
+        lostBefore += missingBetween(lastTimestampUs, frame.timestamp);
+      lastTimestampUs = frame.timestamp;
+      pacing = arrive(pacing, t ?? 0);
+      hold(frame);
+      pump();
+    } else {
+      lastTimestampUs = null;
+      if (!recording && !(preparing && sameSize(preparing, sizeOf(frame)))) prepare(sizeOf(frame));
+      hold(frame);
+    }
+  };
+
+  /** Chooses the encoder before it is needed; a size that cannot be encoded is told before anything is recorded. */
+  const prepare = (size: Size) => {
+    preparing = size;
+    chooseVideo(role, size, wish).then((next) => {
+      prepared = { size, chosen: next };
+    }, options.onProblem);
+  };
+
+  const hold = (frame: VideoFrame) => {
+    newest?.close();
+    newest = frame;
+    serial++;
+    options.onPicture(lent);
+  };
+
+  const lent = { picture: () => newest ?? shown, serial: () => serial };
+
+  const read = async () => {
+    for (;;) {
+      const { value, done } = await reader.read();
+      if (done) break;
+      if (released) {
+        // Let go of here, with no picture asked for: one that is on its way when a stream is cancelled is never closed.
+        value.close();
+        await reader.cancel();
+        return;
+      }
+      onFrame(value);
+    }
+    // Letting go of the reader ends the stream too; only the source's own end is news.
+    if (!released) options.onEnded();
+  };
+  read().catch(options.onProblem);
+
+  const free = () => !switching && encoder !== null && encoder.encodeQueueSize < ENCODER_QUEUE;
+
+  const pump = () => {
+    if (!recording || stopped || isPaused(recording)) return;
+    if (newest && pacing.waiting && !switching && sizeChanged(newest)) {
+      switching = true;
+      const size = sizeOf(newest);
+      // The usual case, chosen while the source was only watched, begins in this very moment.
+      if (!encoder && prepared && sameSize(prepared.size, size))
+        beginSegment(size, pacing.waiting.tUs, prepared.chosen);
+      else {
+        changeSize(size, pacing.waiting.tUs).catch(options.onProblem);
+        return;
+      }
+    }
+    const step = decide(pacing, elapsed(recording, nowUs()), free());
+    pacing = step.pacing;
+    carryOut(step.act);
+  };
+
+  const carryOut = (act: PacingAct) => {
+    if (act.act === 'wait' || !encoder) return;
+    if (act.act === 'encode') {
+      shown?.close();
+      shown = newest;
+      newest = null;
+    }
+    if (!shown) return;
+    const picture = new VideoFrame(shown, { timestamp: act.tUs });
+    const keyFrame = act.tUs - lastKeyUs >= wish.keyframeEveryS * 1e6;
+    if (keyFrame) lastKeyUs = act.tUs;
+    submitted.set(act.tUs, performance.now());
+    encoder.encode(picture, { keyFrame });
+    picture.close();
+    remember(encodings, nowUs());
+  };
+
+  const sizeChanged = (frame: VideoFrame) => source === null || !sameSize(source, sizeOf(frame));
+
+  /** Another size, or one that was not prepared: the old encoder is emptied, a new segment begins. */
+  const changeSize = async (size: Size, startUs: number) => {
+    await endSegment();
+    beginSegment(size, startUs, await chooseVideo(role, size, wish));
+    pump();
+  };
+
+  const beginSegment = (size: Size, startUs: number, next: ChosenVideo) => {
+    if (!recording) return;
+    const { offsetUs, how } = clock.offset();
+    const opened = openSegment(
+      {
+        id: newSegmentId(),
+        track: role,
+        index: recording.nextIndex(role),
+        startUs: Math.max(0, Math.round(startUs)),
+        configuration: {
+          type: 'video',
+          codec: next.encoder.codec,
+          width: next.encoder.width,
+          height: next.encoder.height,
+          bitrateKbps: next.bitrateKbps,
+          textHint: next.textHint,
+          sourceWidth: size.width,
+          sourceHeight: size.height,
+        },
+        encoderDelayUs: 0,
+        offsetUs,
+        offsetHow: how,
+      },
+      recording.files,
+    );
+    segment = opened;
+    chosen = next;
+    source = size;
+    lastKeyUs = Number.NEGATIVE_INFINITY;
+    encoder = new VideoEncoder({
+      output: (chunk, meta) => onChunk(opened, chunk, meta),
+      error: options.onProblem,
+    });
+    encoder.configure(next.encoder);
+    switching = false;
+  };
+
+  const onChunk = (into: Segment, chunk: EncodedVideoChunk, meta?: EncodedVideoChunkMetadata) => {
+    const began = submitted.get(chunk.timestamp);
+    submitted.delete(chunk.timestamp);
+    if (began !== undefined) {
+      const took = performance.now() - began;
+      allMs.push(took);
+      encodeMs.push(took);
+      if (encodeMs.length > 60) encodeMs.shift();
+    }
+    const data = new Uint8Array(chunk.byteLength);
+    chunk.copyTo(data);
+    into.add(
+      { data, key: chunk.type === 'key', tUs: chunk.timestamp, durationUs: chunk.duration ?? 0 },
+      meta,
+    );
+    pump();
+  };
+
+  const endSegment = async () => {
+    if (encoder && encoder.state === 'configured') await encoder.flush();
+    encoder?.close();
+    encoder = null;
+    if (segment) {
+      await segment.close();
+      closedBytes += segment.bytes();
+      segment = null;
+    }
+  };
+
+  return {
+    role,
+    clock,
+    ...lent,
+    pump,
+    start: (next) => {
+      recording = next;
+      if (newest) {
+        pacing = arrive(pacing, 0);
+        pump();
+      }
+    },
+    resume: () => {
+      // Whatever changed during the pause is what the screen shows now.
+      if (!newest || !recording) return;
+      pacing = arrive(pacing, elapsed(recording, nowUs()));
+      pump();
+    },
+    stop: async (endUs) => {
+      if (!recording || stopped) return;
+      while (switching) await new Promise((done) => setTimeout(done, 5));
+      const end = finishPacing(pacing, endUs);
+      pacing = end.pacing;
+      if (newest && encoder) for (const act of end.acts) carryOut(act);
+      else for (const act of end.acts) if (act.act === 'repeat') carryOut(act);
+      stopped = true;
+      await endSegment();
+    },
+    release: () => {
+      stopped = true;
+      released = true;
+      newest?.close();
+      shown?.close();
+      [newest, shown] = [null, null];
+      if (encoder?.state === 'configured') encoder.close();
+    },
+    figures: () => ({
+      askedFps: framesPerSecond(wish.frameRate),
+      ...pacing.counts,
+      achievedFps: perSecond(encodings, nowUs()),
+      arrivedFps: perSecond(arrivals, nowUs()),
+      encodeP50Ms: percentile(encodeMs, 0.5),
+      encodeP95Ms: percentile(encodeMs, 0.95),
+      queue: (encoder?.encodeQueueSize ?? 0) + (pacing.waiting ? 1 : 0),
+      bytes: closedBytes + (segment?.bytes() ?? 0),
+      picture: sizeOfConfig((chosen ?? prepared?.chosen)?.encoder),
+      textHint: (chosen ?? prepared?.chosen)?.textHint ?? null,
+      hintReason: (chosen ?? prepared?.chosen)?.reason ?? null,
+    }),
+    ledger: () => ({
+      askedFps: framesPerSecond(wish.frameRate),
+      ...pacing.counts,
+      lostBefore: options.sequenced ? lostBefore : null,
+      encodeP50Ms: percentile(allMs, 0.5),
+      encodeP95Ms: percentile(allMs, 0.95),
+    }),
+    bytes: () => closedBytes + (segment?.bytes() ?? 0),
+    unwritten: () => segment?.unwritten() ?? 0,
+  };
+}
+
+const sizeOfConfig = (config: VideoEncoderConfig | undefined): Size | null =>
+  config ? { width: config.width, height: config.height } : null;
+
+const sameSize = (a: Size, b: Size) => a.width === b.width && a.height === b.height;
+
+const sizeOf = (frame: VideoFrame): Size => ({
+  width: frame.visibleRect?.width ?? frame.codedWidth,
+  height: frame.visibleRect?.height ?? frame.codedHeight,
+});
+
+/** Keeps the instants of the last two seconds. */
+function remember(instants: number[], nowUs: number): void {
+  instants.push(nowUs);
+  while ((instants[0] ?? nowUs) < nowUs - WINDOW_US) instants.shift();
+}
+
+const perSecond = (instants: readonly number[], nowUs: number): number =>
+  (instants.filter((at) => at > nowUs - WINDOW_US).length * 1e6) / WINDOW_US;

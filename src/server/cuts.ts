@@ -1,0 +1,79 @@
+import { LockMode } from '@mikro-orm/core';
+import { Cut, defaultCut } from '@/core/cut/cut';
+import type { CutSave, EditPage } from '@/core/cut/edit-page';
+import { type LessonId, newStepId } from '@/core/ids';
+import { ProblemError } from '@/core/problem';
+import type { TakePage } from '@/core/take-page';
+import { CutRow, Lesson, Take, TakeEventRow } from './db/entities';
+import { unitOfWork } from './db/orm';
+import { found } from './http/route';
+import { readTake } from './takes/takes';
+
+/** What the Edit stage shows of a lesson: its cut, or what a cut of its newest take would be. */
+export async function readEdit(id: LessonId): Promise<EditPage> {
+  const em = await unitOfWork();
+  const row = await em.findOne(CutRow, { lesson: id });
+  const ended = await em.find(
+    Take,
+    { lesson: id, deletedAt: null, state: ['finishing', 'ready', 'failed'] },
+    { orderBy: { number: 'desc' } },
+  );
+  const takes: EditPage['takes'] = [];
+  for (const { id: takeId } of ended) {
+    const take = await readTake(takeId);
+    const marks = await em.find(TakeEventRow, { take: takeId, kind: 'mark' }, { orderBy: { atUs: 'asc' } });
+    if (take?.durationUs) takes.push({ ...take, marksUs: marks.map(({ atUs }) => Number(atUs)) });
+  }
+  // Validated on the way out too: a document of an older version is found here.
+  if (row) return { cut: Cut.parse(row.document), revision: row.revision, takes };
+  const [newest] = takes;
+  return { cut: newest ? cutOf(newest) : null, revision: 0, takes };
+}
+
+const cutOf = (take: TakePage): Cut =>
+  defaultCut(newStepId(), {
+    id: take.id,
+    durationUs: take.durationUs ?? 0,
+    camera: take.rig.camera?.place ?? null,
+    appSoundDb: take.rig.appSound?.gainDb ?? 0,
+  });
+
+/**
+ * Keeps a lesson's cut.
+ * @returns the revision to send with the next save
+ * @throws {ProblemError} `conflict` when somebody else has saved since `revision`; `bad-input` when the cut points at what is
+ *   not in the lesson's takes
+ */
+export async function saveCut(id: LessonId, { cut, revision }: CutSave): Promise<{ revision: number }> {
+  const em = await unitOfWork();
+  return em.transactional(async (tx) => {
+    const lesson = found(
+      await tx.findOne(Lesson, { id, deletedAt: null }, { lockMode: LockMode.PESSIMISTIC_WRITE }),
+      'lesson',
+    );
+    const takes = await tx.find(Take, { lesson });
+    cut.steps.forEach((step, i) => {
+      for (const piece of step.pieces) {
+        const take = takes.find((each) => each.id === piece.take);
+        if (take && piece.outUs <= (take.durationUs ?? 0)) continue;
+        throw new ProblemError({
+          code: 'bad-input',
+          message: `cut.steps.${i}: ${take ? 'goes beyond the end of its take' : 'is of a take that is not in this lesson'}.`,
+          field: `cut.steps.${i}`,
+        });
+      }
+    });
+    const row = await tx.findOne(CutRow, { lesson: id });
+    if ((row?.revision ?? 0) !== revision)
+      throw new ProblemError({
+        code: 'conflict',
+        message: 'This lesson was cut in another tab meanwhile.',
+        hint: 'Load it anew: what was done there is kept, the last change here is not in it.',
+      });
+    if (row) Object.assign(row, { document: cut, revision: revision + 1 });
+    else tx.create(CutRow, { lesson, document: cut, revision: revision + 1 });
+    if (lesson.stage !== 'hand-over') lesson.stage = 'edit';
+    lesson.updatedAt = new Date();
+    return { revision: revision + 1 };
+  });
+}

@@ -1,0 +1,139 @@
+import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
+import type { Cut } from '@/core/cut/cut';
+import type { LessonId, SegmentId, TakeId } from '@/core/ids';
+import type { Stage, TakeState } from '@/core/lesson';
+import type { Rig } from '@/core/rig';
+import type { SegmentHead, TakeEnd, TakeHead, TrackKind } from '@/core/take';
+import type { TakeFacts } from '@/core/take-page';
+
+const moments = {
+  createdAt: p.datetime().onCreate(() => new Date()),
+  updatedAt: p
+    .datetime()
+    .onCreate(() => new Date())
+    .onUpdate(() => new Date()),
+};
+
+export const Lesson = defineEntity({
+  name: 'Lesson',
+  properties: {
+    id: p.text().primary().$type<LessonId>(),
+    title: p.text(),
+    stage: p.text().$type<Stage>(),
+    rig: p.json<Rig>(),
+    takes: () => p.oneToMany(Take).mappedBy('lesson'),
+    deletedAt: p.datetime().nullable(),
+    ...moments,
+  },
+});
+export type Lesson = InferEntity<typeof Lesson>;
+
+export const Take = defineEntity({
+  name: 'Take',
+  properties: {
+    /** Made in the browser. */
+    id: p.text().primary().$type<TakeId>(),
+    lesson: () => p.manyToOne(Lesson).index(),
+    /** Counts within the lesson, from 1. */
+    number: p.integer(),
+    title: p.text().nullable(),
+    state: p.text().$type<TakeState>(),
+    rig: p.json<Rig>(),
+    startedAt: p.datetime(),
+    browser: p.text(),
+    machine: p.json<TakeHead['machine']>(),
+    durationUs: p.bigint('number').nullable(),
+    pauses: p.json<TakeEnd['pauses']>().nullable(),
+    ledger: p.json<TakeEnd['ledger']>().nullable(),
+    cutOff: p.boolean().default(false),
+    facts: p.json<TakeFacts>().nullable(),
+    tracks: () => p.oneToMany(Track).mappedBy('take'),
+    deletedAt: p.datetime().nullable(),
+    ...moments,
+  },
+  uniques: [{ properties: ['lesson', 'number'] }],
+});
+export type Take = InferEntity<typeof Take>;
+
+export const Track = defineEntity({
+  name: 'Track',
+  properties: {
+    id: p.integer().primary().autoincrement(),
+    take: () => p.manyToOne(Take),
+    kind: p.text().$type<TrackKind>(),
+    segments: () => p.oneToMany(Segment).mappedBy('track'),
+  },
+  uniques: [{ properties: ['take', 'kind'] }],
+});
+export type Track = InferEntity<typeof Track>;
+
+export const Segment = defineEntity({
+  name: 'Segment',
+  properties: {
+    id: p.text().primary().$type<SegmentId>(),
+    track: () => p.manyToOne(Track),
+    index: p.integer(),
+    startUs: p.bigint('number'),
+    configuration: p.json<SegmentHead['configuration']>(),
+    encoderDelayUs: p.integer(),
+    offsetUs: p.bigint('number'),
+    offsetHow: p.text().$type<SegmentHead['offsetHow']>(),
+    state: p.text().$type<'expected' | 'confirmed'>(),
+    bytes: p.bigint('number').nullable(),
+    sha256: p.text().nullable(),
+    /** The packet index is confirmed by itself. */
+    indexBytes: p.bigint('number').nullable(),
+  },
+  uniques: [{ properties: ['track', 'index'] }],
+});
+export type Segment = InferEntity<typeof Segment>;
+
+/** Appended from the events track when a take is finished; never changed. */
+export const TakeEventRow = defineEntity({
+  name: 'TakeEvent',
+  properties: {
+    id: p.integer().primary().autoincrement(),
+    take: () => p.manyToOne(Take),
+    version: p.integer(),
+    seq: p.integer(),
+    atUs: p.bigint('number'),
+    kind: p.text(),
+    data: p.json<Record<string, string | number | boolean>>(),
+  },
+  uniques: [{ properties: ['take', 'seq'] }],
+});
+
+/** The one arrangement of a lesson. `revision` grows with every save, so that two tabs cannot overwrite each other. */
+export const CutRow = defineEntity({
+  name: 'Cut',
+  properties: {
+    lesson: () => p.oneToOne(Lesson).primary().owner(),
+    document: p.json<Cut>(),
+    revision: p.integer(),
+    ...moments,
+  },
+});
+
+export type JobKind = 'finish-take';
+export type JobState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
+
+/** What a person sees of a job; who runs it next is the queue's business. */
+export const Job = defineEntity({
+  name: 'Job',
+  properties: {
+    id: p.integer().primary().autoincrement(),
+    take: () => p.manyToOne(Take),
+    kind: p.text().$type<JobKind>(),
+    state: p.text().$type<JobState>(),
+    /** 0…1 */
+    progress: p.double().$type<number>(),
+    step: p.text(),
+    problem: p.text().nullable(),
+    startedAt: p.datetime().nullable(),
+    ...moments,
+  },
+  uniques: [{ properties: ['take', 'kind'] }],
+});
+export type Job = InferEntity<typeof Job>;
+
+export const ENTITIES = [Lesson, Take, Track, Segment, TakeEventRow, CutRow, Job];

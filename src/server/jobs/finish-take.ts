@@ -1,0 +1,291 @@
+import { readFile, rm, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { trackGaps } from '@/core/gaps';
+import type { TakeId } from '@/core/ids';
+import { type PlainInput, planPlainVideo, roundedMask } from '@/core/plain-video';
+import { type SegmentHead, TakeEvent, TRACK_NAMES, TrackKind } from '@/core/take';
+import type { TakeFacts } from '@/core/take-page';
+import { Job, type Take, TakeEventRow } from '../db/entities';
+import { type UnitOfWork, unitOfWork } from '../db/orm';
+import { log } from '../log';
+import { Cancelled, decode, ffmpeg } from '../media/ffmpeg';
+import { frameFigures, packetTimes } from '../media/probe';
+import { madePath, makeFile, segmentPath, sizeOf, takeDir, temporaryFor } from '../store';
+import { type Lease, leaseTake } from './lease';
+
+type Part = {
+  head: Pick<SegmentHead, 'id' | 'track' | 'index' | 'startUs' | 'configuration' | 'encoderDelayUs'>;
+  path: string;
+  timesUs: number[];
+  bytes: number;
+};
+type Report = (step: string, progress: number) => void;
+
+/**
+ * Finishes a take: looks at every segment, keeps its events, makes the file of all tracks, the plain video, the thumbnail
+ * and the waveform. Running it again makes the same files anew. Does nothing when another worker is at it.
+ */
+export async function finishTake(takeId: TakeId): Promise<void> {
+  const lease = await leaseTake(takeId);
+  if (!lease) return;
+  try {
+    await finishLeased(takeId, lease);
+  } finally {
+    await lease.release();
+  }
+}
+
+async function finishLeased(takeId: TakeId, lease: Lease): Promise<void> {
+  const em = await unitOfWork();
+  const job = await em.findOne(
+    Job,
+    { take: takeId, kind: 'finish-take' },
+    { populate: ['take.tracks.segments'] },
+  );
+  if (!job || job.state === 'cancelled' || job.state === 'done') return;
+  const { take } = job;
+  job.state = 'running';
+  job.startedAt = new Date();
+  await em.flush();
+  const cancelling = new AbortController();
+  const look = async () => {
+    const fresh = await (await unitOfWork()).findOne(Job, { id: job.id });
+    if (fresh?.state === 'cancelled') cancelling.abort();
+  };
+  // A database that is away ends the job by its lease; these two need not say it as well.
+  const watch = setInterval(() => void look().catch(() => undefined), 500);
+  const report: Report = (step, progress) => {
+    job.step = step;
+    job.progress = Math.max(job.progress, progress);
+    void unitOfWork()
+      .then((own) =>
+        own.nativeUpdate(Job, { id: job.id, state: 'running' }, { step, progress: job.progress }),
+      )
+      .catch(() => undefined);
+  };
+  try {
+    take.facts = await work(em, take, report, AbortSignal.any([cancelling.signal, lease.signal]));
+    take.state = 'ready';
+    job.state = 'done';
+    job.progress = 1;
+    job.step = 'Finished';
+    job.problem = null;
+  } catch (error) {
+    // Others may have taken it over: nothing of it is ours to say any more.
+    if (lease.signal.aborted) throw lease.signal.reason;
+    take.state = 'failed';
+    if (error instanceof Cancelled) {
+      job.state = 'cancelled';
+      job.step = 'Cancelled';
+    } else {
+      log().error({ err: error, takeId }, 'a take could not be finished');
+      job.state = 'failed';
+      job.problem = error instanceof Error ? error.message.slice(0, 500) : String(error);
+    }
+  } finally {
+    clearInterval(watch);
+  }
+  await em.flush();
+}
+
+async function work(em: UnitOfWork, take: Take, report: Report, signal: AbortSignal): Promise<TakeFacts> {
+  report('Looking at the tracks', 0.02);
+  const parts = await readParts(take);
+  await keepEvents(em, take, parts);
+  const media = parts.filter(({ head }) => head.configuration.type !== 'events');
+  const durationUs = take.durationUs ?? Math.max(0, ...media.map(({ timesUs }) => timesUs.at(-1) ?? 0));
+  report('Putting the tracks into one file', 0.08);
+  await makeRecorded(take.id, media, signal);
+  const [plain] = await Promise.all([
+    makePlainVideo(take, media, durationUs, signal, (share) =>
+      report('Making the plain video', 0.15 + 0.75 * share),
+    ),
+    makePeaks(take.id, media, signal),
+  ]);
+  const screen = media.filter(({ head }) => head.track === 'screen');
+  const [first] = screen;
+  if (plain) {
+    report('Taking the thumbnail', 0.96);
+    await makeThumbnail(take.id, plain.durationUs, signal);
+  }
+  const configuration = first?.head.configuration;
+  return {
+    durationUs,
+    bytes: parts.reduce((sum, { bytes }) => sum + bytes, 0),
+    gaps: trackGaps(
+      media.map(({ head, timesUs }) => {
+        const [lastUs = 0, beforeUs = 0] = [timesUs.at(-1), timesUs.at(-2)];
+        // A still screen says nothing for as long as it is still: its last picture stands until the source goes.
+        const endUs = head.track === 'screen' ? durationUs : 2 * lastUs - beforeUs;
+        return { track: head.track, startUs: head.startUs, endUs };
+      }),
+      durationUs,
+    ),
+    picture:
+      configuration?.type === 'video'
+        ? {
+            width: configuration.width,
+            height: configuration.height,
+            ...frameFigures(screen.flatMap(({ timesUs }) => timesUs)),
+          }
+        : null,
+    plainVideo: plain,
+  };
+}
+
+/** Every confirmed segment with what its file really holds. A file that is no Matroska fails the job by name. */
+async function readParts(take: Take): Promise<Part[]> {
+  const segments = take.tracks.getItems().flatMap((track) =>
+    track.segments.getItems().map(({ id, index, startUs, configuration, encoderDelayUs }) => ({
+      id,
+      index,
+      startUs,
+      configuration,
+      encoderDelayUs,
+      track: track.kind,
+    })),
+  );
+  const read = async (head: Part['head']): Promise<Part | null> => {
+    const path = segmentPath(take.id, head.id, 'media');
+    const bytes = (await sizeOf(path)) ?? 0;
+    if (head.configuration.type === 'events') return { head, path, bytes, timesUs: [] };
+    // A segment that was opened and got no packet before the end is nothing to play.
+    if (bytes === 0) return null;
+    const { format, timesUs } = await packetTimes(path);
+    if (!format.includes('matroska')) throw new Error(`Segment ${head.id} is ${format}, not Matroska.`);
+    return { head, path, bytes, timesUs };
+  };
+  const parts = (await Promise.all(segments.map(read))).filter((part) => part !== null);
+  return parts
+    .filter(({ head, timesUs }) => head.configuration.type === 'events' || timesUs.length > 0)
+    .sort((a, b) => a.head.startUs - b.head.startUs);
+}
+
+/** Events become rows once; a second run adds nothing. */
+async function keepEvents(em: UnitOfWork, take: Take, parts: Part[]): Promise<void> {
+  const known = await em.count(TakeEventRow, { take });
+  if (known > 0) return;
+  for (const { path } of parts.filter(({ head }) => head.configuration.type === 'events'))
+    for (const line of (await readFile(path, 'utf8')).split('\n')) {
+      let json: unknown;
+      try {
+        json = JSON.parse(line);
+      } catch {
+        // The last line of a journal that was cut off may be torn.
+        continue;
+      }
+      const event = TakeEvent.safeParse(json);
+      if (!event.success) continue;
+      const { v, seq, tUs, kind, data } = event.data;
+      em.create(TakeEventRow, { take, version: v, seq, atUs: tUs, kind, data });
+    }
+  await em.flush();
+}
+
+const seconds = (us: number) => (us / 1e6).toFixed(6);
+
+/** All tracks, untouched, in one Matroska. */
+async function makeRecorded(takeId: TakeId, parts: Part[], signal: AbortSignal): Promise<void> {
+  if (parts.length === 0) return;
+  // The screen first, whatever came first: a player that shows only one picture shows that.
+  const order = (part: Part) => TrackKind.options.indexOf(part.head.track);
+  const media = [...parts].sort((a, b) => order(a) - order(b) || a.head.startUs - b.head.startUs);
+  await makeFile(madePath(takeId, 'recorded.mkv'), async (temporary) => {
+    const inputs = media.flatMap(({ head, path }) => [
+      ...(head.encoderDelayUs > 0 ? ['-itsoffset', seconds(-head.encoderDelayUs)] : []),
+      '-i',
+      path,
+    ]);
+    const maps = media.flatMap(({ head }, i) => {
+      const name =
+        head.index === 0 ? TRACK_NAMES[head.track] : `${TRACK_NAMES[head.track]} ${head.index + 1}`;
+      return ['-map', String(i), `-metadata:s:${i}`, `title=${name}`];
+    });
+    // The take's time 0 stays 0: what a sound encoder puts before its first sample lies before it.
+    const times = ['-copyts', '-avoid_negative_ts', 'disabled'];
+    await ffmpeg([...inputs, ...maps, '-c', 'copy', ...times, temporary], { signal });
+  });
+}
+
+async function makePlainVideo(
+  take: Take,
+  media: Part[],
+  durationUs: number,
+  signal: AbortSignal,
+  onProgress: (share: number) => void,
+): Promise<TakeFacts['plainVideo']> {
+  const inputs: PlainInput[] = media.map(({ head, path, timesUs }) => ({ ...head, path, timesUs }));
+  const maskPath = temporaryFor(join(takeDir(take.id), 'mask.pgm'));
+  const plan = planPlainVideo(inputs, take.rig, durationUs, maskPath);
+  if (!plan) return null;
+  if (plan.mask) {
+    const { width, height, radius } = plan.mask;
+    await writeFile(
+      maskPath,
+      Buffer.concat([Buffer.from(`P5 ${width} ${height} 255\n`), roundedMask(width, height, radius)]),
+    );
+  }
+  const path = madePath(take.id, 'plain.mp4');
+  try {
+    await makeFile(path, (temporary) =>
+      ffmpeg([...plan.args, temporary], { durationUs, onProgress, signal }),
+    );
+  } finally {
+    await rm(maskPath, { force: true });
+  }
+  return { bytes: (await sizeOf(path)) ?? 0, durationUs, pictureCopied: plan.pictureCopied };
+}
+
+/** The last frame but a little: the very last second is often the hand that goes to "stop". */
+async function makeThumbnail(takeId: TakeId, durationUs: number, signal: AbortSignal): Promise<void> {
+  const at = Math.max(0, durationUs - 1_500_000);
+  await makeFile(madePath(takeId, 'thumbnail.jpg'), (temporary) =>
+    ffmpeg(
+      [
+        '-ss',
+        seconds(at),
+        '-i',
+        madePath(takeId, 'plain.mp4'),
+        '-frames:v',
+        '1',
+        '-vf',
+        'scale=1024:-2',
+        '-q:v',
+        '3',
+        temporary,
+      ],
+      { signal },
+    ),
+  );
+}
+
+const PEAKS_PER_SECOND = 50;
+const PEAK_RATE = 8000;
+
+/** The waveform: the largest sample of each 20 ms, 0…255, a list a sound track. */
+async function makePeaks(takeId: TakeId, media: Part[], signal: AbortSignal): Promise<void> {
+  const tracks: Record<string, number[]> = {};
+  for (const { head, path } of media.filter((part) => part.head.configuration.type === 'audio')) {
+    const peaks = tracks[head.track] ?? [];
+    const offset = Math.round((head.startUs / 1e6) * PEAKS_PER_SECOND);
+    while (peaks.length < offset) peaks.push(0);
+    const step = PEAK_RATE / PEAKS_PER_SECOND;
+    let [peak, count] = [0, 0];
+    let odd = Buffer.alloc(0);
+    const onData = (data: Buffer) => {
+      const whole = odd.length > 0 ? Buffer.concat([odd, data]) : data;
+      const even = whole.length & ~1;
+      for (let i = 0; i < even; i += 2) {
+        peak = Math.max(peak, Math.abs(whole.readInt16LE(i)));
+        if (++count < step) continue;
+        peaks.push(Math.min(255, Math.round(peak / 128.5)));
+        [peak, count] = [0, 0];
+      }
+      odd = Buffer.from(whole.subarray(even));
+    };
+    await decode(['-i', path, '-f', 's16le', '-ac', '1', '-ar', String(PEAK_RATE)], onData, signal);
+    tracks[head.track] = peaks;
+  }
+  const text = JSON.stringify({ perSecond: PEAKS_PER_SECOND, tracks });
+  await makeFile(madePath(takeId, 'peaks.json'), (temporary) => writeFile(temporary, text));
+}

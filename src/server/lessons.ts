@@ -1,0 +1,89 @@
+import { z } from 'zod';
+import { type LessonId, newLessonId } from '@/core/ids';
+import { type LessonView, type Stage, type TakeView, takeTitle } from '@/core/lesson';
+import { PRACTICE_RIG, Rig } from '@/core/rig';
+import { Lesson, type Take } from './db/entities';
+import { type UnitOfWork, unitOfWork } from './db/orm';
+import { found } from './http/route';
+
+export const LessonInput = z.object({
+  title: z.string().trim().min(1, 'a lesson needs a title').max(200),
+});
+export const LessonChange = z
+  .object({ title: LessonInput.shape.title, rig: Rig, deleted: z.boolean() })
+  .partial()
+  .refine((change) => Object.keys(change).length > 0, 'nothing to change was given');
+
+export function takeView(take: Take): TakeView {
+  return {
+    id: take.id,
+    number: take.number,
+    title: takeTitle(take),
+    state: take.state,
+    startedAt: take.startedAt.toISOString(),
+    durationUs: take.durationUs ?? null,
+    withCamera: take.rig.camera !== null,
+    hasThumbnail: take.facts?.picture !== undefined && take.facts?.picture !== null,
+  };
+}
+
+function lessonView(lesson: Lesson): LessonView {
+  const takes = lesson.takes
+    .getItems()
+    .filter((take) => !take.deletedAt)
+    .sort((a, b) => b.number - a.number);
+  return {
+    id: lesson.id,
+    title: lesson.title,
+    stage: lesson.stage,
+    // Validated on the way out too: a document of an older version is found here, not in the middle of a recording.
+    rig: Rig.parse(lesson.rig),
+    updatedAt: lesson.updatedAt.toISOString(),
+    takes: takes.map(takeView),
+  };
+}
+
+/** All lessons, the one last worked on first. */
+export async function listLessons(): Promise<LessonView[]> {
+  const em = await unitOfWork();
+  const lessons = await em.find(
+    Lesson,
+    { deletedAt: null },
+    { populate: ['takes'], orderBy: { updatedAt: 'desc' } },
+  );
+  return lessons.map(lessonView);
+}
+
+/** @returns null when there is none, or it is deleted */
+export async function readLesson(id: LessonId): Promise<LessonView | null> {
+  const em = await unitOfWork();
+  const lesson = await em.findOne(Lesson, { id, deletedAt: null }, { populate: ['takes'] });
+  return lesson && lessonView(lesson);
+}
+
+export function makeLesson(
+  em: UnitOfWork,
+  title: string,
+  rig: Rig = PRACTICE_RIG,
+  stage: Stage = 'set-up',
+): Lesson {
+  return em.create(Lesson, { id: newLessonId(), title, stage, rig });
+}
+
+export async function createLesson(input: z.infer<typeof LessonInput>): Promise<LessonView> {
+  const em = await unitOfWork();
+  const lesson = makeLesson(em, input.title);
+  await em.flush();
+  return lessonView(lesson);
+}
+
+/** Deleting only hides, so that it can be undone. */
+export async function changeLesson(id: LessonId, change: z.infer<typeof LessonChange>): Promise<LessonView> {
+  const em = await unitOfWork();
+  const lesson = found(await em.findOne(Lesson, { id }, { populate: ['takes'] }), 'lesson');
+  if (change.title !== undefined) lesson.title = change.title;
+  if (change.rig !== undefined) lesson.rig = change.rig;
+  if (change.deleted !== undefined) lesson.deletedAt = change.deleted ? new Date() : null;
+  await em.flush();
+  return lessonView(lesson);
+}

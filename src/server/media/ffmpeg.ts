@@ -1,0 +1,73 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { constants, setPriority } from 'node:os';
+import { createInterface } from 'node:readline';
+
+export class Cancelled extends Error {}
+
+type RunOptions = {
+  /** Length of what is made, for the share in `onProgress`. */
+  durationUs?: number;
+  /** 0…1 */
+  onProgress?: (share: number) => void;
+  signal?: AbortSignal;
+};
+
+/**
+ * Runs ffmpeg. Overwrites its output; reads nothing from standard input.
+ * @throws {Cancelled} when the signal was aborted; an Error with ffmpeg's last words when it failed
+ */
+export async function ffmpeg(
+  args: readonly string[],
+  { durationUs, onProgress, signal }: RunOptions = {},
+): Promise<void> {
+  const fixed = ['-hide_banner', '-nostdin', '-y', '-loglevel', 'error', '-progress', 'pipe:1'];
+  const child = spawn('ffmpeg', [...fixed, ...args], { stdio: ['ignore', 'pipe', 'pipe'] });
+  const lines = createInterface({ input: child.stdout });
+  lines.on('line', (line) => {
+    const us = /^out_time_us=(\d+)/.exec(line)?.[1];
+    if (us && durationUs) onProgress?.(Math.min(1, Number(us) / durationUs));
+  });
+  await ended('ffmpeg', child, signal);
+}
+
+/** What a program prints, as text. For answers that fit into memory. */
+export async function output(program: 'ffprobe' | 'ffmpeg', args: readonly string[]): Promise<string> {
+  const child = spawn(program, [...args], { stdio: ['ignore', 'pipe', 'pipe'] });
+  const parts: Buffer[] = [];
+  child.stdout.on('data', (data: Buffer) => parts.push(data));
+  await ended(program, child);
+  return Buffer.concat(parts).toString();
+}
+
+/** Streams raw bytes that ffmpeg decodes to standard output. */
+export async function decode(
+  args: readonly string[],
+  onData: (data: Buffer) => void,
+  signal?: AbortSignal,
+): Promise<void> {
+  const fixed = ['-hide_banner', '-nostdin', '-loglevel', 'error'];
+  const child = spawn('ffmpeg', [...fixed, ...args, 'pipe:1'], { stdio: ['ignore', 'pipe', 'pipe'] });
+  child.stdout.on('data', onData);
+  await ended('ffmpeg', child, signal);
+}
+
+function ended(name: string, child: ChildProcess, signal?: AbortSignal): Promise<void> {
+  // Whoever records, or watches the take that is being finished, comes first on a shared machine.
+  if (child.pid !== undefined) setPriority(child.pid, constants.priority.PRIORITY_LOW);
+  return new Promise((resolve, reject) => {
+    let words = '';
+    child.stderr?.on('data', (data) => {
+      words = (words + data).slice(-2000);
+    });
+    const stop = () => child.kill('SIGKILL');
+    signal?.addEventListener('abort', stop, { once: true });
+    if (signal?.aborted) stop();
+    child.on('error', reject);
+    child.on('close', (code) => {
+      signal?.removeEventListener('abort', stop);
+      if (signal?.aborted) reject(new Cancelled());
+      else if (code === 0) resolve();
+      else reject(new Error(`${name} failed (${code}): ${words.trim()}`));
+    });
+  });
+}

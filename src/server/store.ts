@@ -1,0 +1,78 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { mkdir, open, rename, rm, stat, statfs } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import type { SegmentId, TakeId } from '@/core/ids';
+import type { SegmentPart } from '@/core/take';
+import { config } from './config';
+
+/** Where media lies. Every path is built from ids and fixed words; nothing a request says becomes part of one. */
+const mediaDir = () => join(config().dataDir, 'media');
+export const takesDir = () => join(mediaDir(), 'takes');
+export const uploadsDir = () => join(mediaDir(), 'uploads');
+export const takeDir = (take: TakeId) => join(takesDir(), take);
+
+/** The files that finishing makes of a take. */
+export const MADE_FILES = ['plain.mp4', 'recorded.mkv', 'thumbnail.jpg', 'peaks.json'] as const;
+export type MadeFile = (typeof MADE_FILES)[number];
+
+export const madePath = (take: TakeId, file: MadeFile) => join(takeDir(take), file);
+export const segmentPath = (take: TakeId, segment: SegmentId, part: SegmentPart) =>
+  join(takeDir(take), `${segment}.${part === 'media' ? 'media' : 'index'}`);
+
+/** SHA-256 of a file, hex, read once in a stream. */
+export async function sha256Of(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  await pipeline(createReadStream(path), hash);
+  return hash.digest('hex');
+}
+
+/** Bytes of a file; null when there is none. */
+export const sizeOf = (path: string): Promise<number | null> =>
+  stat(path).then(
+    ({ size }) => size,
+    () => null,
+  );
+
+/** Bytes that are free where media arrives. */
+export async function freeBytes(): Promise<number> {
+  await mkdir(uploadsDir(), { recursive: true });
+  const { bavail, bsize } = await statfs(uploadsDir());
+  return bavail * bsize;
+}
+
+/** Gives a finished file its name: on disk first, then visible, so that a name never stands for half a file. */
+export async function settle(from: string, to: string): Promise<void> {
+  await mkdir(dirname(to), { recursive: true });
+  const file = await open(from, 'r');
+  await file.sync();
+  await file.close();
+  await rename(from, to);
+  const folder = await open(dirname(to), 'r');
+  await folder.sync();
+  await folder.close();
+}
+
+/** In the names of files that are being made; left behind only by a killed process. */
+export const MAKING = '.making-';
+
+/** A name to make a file under. Never the same twice: a worker that lost its lease may still be at its own. */
+export function temporaryFor(path: string): string {
+  const dot = path.lastIndexOf('.');
+  return `${path.slice(0, dot)}${MAKING}${randomBytes(6).toString('hex')}${path.slice(dot)}`;
+}
+
+/**
+ * Makes a file under a temporary name and settles it when `make` has succeeded; otherwise nothing stays.
+ */
+export async function makeFile(path: string, make: (temporary: string) => Promise<void>): Promise<void> {
+  await mkdir(dirname(path), { recursive: true });
+  const temporary = temporaryFor(path);
+  try {
+    await make(temporary);
+    await settle(temporary, path);
+  } finally {
+    await rm(temporary, { force: true });
+  }
+}

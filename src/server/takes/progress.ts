@@ -1,0 +1,37 @@
+import type { TakeId } from '@/core/ids';
+import type { JobView } from '@/core/take-page';
+import { Job } from '../db/entities';
+import { unitOfWork } from '../db/orm';
+
+const LOOK_EVERY_MS = 400;
+
+export function jobView(job: Job, now = Date.now()): JobView {
+  const { state, progress, step } = job;
+  const spentS = job.startedAt ? (now - job.startedAt.getTime()) / 1000 : 0;
+  const known = state === 'running' && progress > 0.05 && spentS > 1;
+  const secondsLeft = known ? (spentS * (1 - progress)) / progress : null;
+  return { state, progress, step, problem: job.problem ?? null, secondsLeft };
+}
+
+/** A stream of server-sent events with the take's job, one whenever it changed; ends when the job is over or there is none. */
+export function progressStream(takeId: TakeId, signal: AbortSignal): Response {
+  const encoder = new TextEncoder();
+  const stream = new ReadableStream<Uint8Array>({
+    async start(controller) {
+      let last = '';
+      while (!signal.aborted) {
+        const em = await unitOfWork();
+        const job = await em.findOne(Job, { take: takeId, kind: 'finish-take' });
+        const text = JSON.stringify(job ? jobView(job) : null);
+        if (text !== last) controller.enqueue(encoder.encode(`data: ${text}\n\n`));
+        last = text;
+        if (!job || (job.state !== 'waiting' && job.state !== 'running')) break;
+        await new Promise((done) => setTimeout(done, LOOK_EVERY_MS));
+      }
+      controller.close();
+    },
+  });
+  return new Response(stream, {
+    headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store' },
+  });
+}

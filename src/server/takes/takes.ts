@@ -1,0 +1,73 @@
+import { z } from 'zod';
+import type { TakeId } from '@/core/ids';
+import { takeTitle } from '@/core/lesson';
+import type { TakePage } from '@/core/take-page';
+import { Job, Take } from '../db/entities';
+import { unitOfWork } from '../db/orm';
+import { found } from '../http/route';
+import { order } from '../jobs/queue';
+import { takeView } from '../lessons';
+import { jobView } from './progress';
+
+export const TakeChange = z
+  .object({ title: z.string().trim().min(1, 'a take needs a name').max(200), deleted: z.boolean() })
+  .partial()
+  .refine((change) => Object.keys(change).length > 0, 'nothing to change was given');
+
+/** Renames a take, or hides it; hiding is undone by the same call. */
+export async function changeTake(id: TakeId, change: z.infer<typeof TakeChange>): Promise<{ title: string }> {
+  const em = await unitOfWork();
+  const take = found(await em.findOne(Take, { id }), 'take');
+  if (change.title !== undefined) take.title = change.title;
+  if (change.deleted !== undefined) take.deletedAt = change.deleted ? new Date() : null;
+  await em.flush();
+  return { title: takeTitle(take) };
+}
+
+/** Everything the take's page and player need. @returns null when there is none, or it is deleted */
+export async function readTake(id: TakeId): Promise<TakePage | null> {
+  const em = await unitOfWork();
+  const take = await em.findOne(Take, { id, deletedAt: null }, { populate: ['tracks.segments', 'lesson'] });
+  if (!take) return null;
+  const job = await em.findOne(Job, { take, kind: 'finish-take' });
+  const segments = take.tracks.getItems().flatMap((track) =>
+    track.segments.getItems().map((segment) => ({
+      id: segment.id,
+      track: track.kind,
+      index: segment.index,
+      startUs: segment.startUs,
+      configuration: segment.configuration,
+      encoderDelayUs: segment.encoderDelayUs,
+      bytes: segment.bytes ?? 0,
+    })),
+  );
+  return {
+    ...takeView(take),
+    lesson: { id: take.lesson.id, title: take.lesson.title, stage: take.lesson.stage },
+    rig: take.rig,
+    ledger: take.ledger ?? {},
+    cutOff: take.cutOff,
+    facts: take.facts ?? null,
+    segments: segments.sort((a, b) => a.startUs - b.startUs),
+    job: job && jobView(job),
+  };
+}
+
+/** Runs the finishing job (again), or cancels it. What was recorded stays either way. */
+export async function setFinishing(id: TakeId, run: boolean): Promise<void> {
+  const em = await unitOfWork();
+  const job = found(await em.findOne(Job, { take: id, kind: 'finish-take' }, { populate: ['take'] }), 'job');
+  if (run && job.state !== 'running') {
+    job.state = 'waiting';
+    job.progress = 0;
+    job.step = 'Waiting for a worker';
+    job.problem = null;
+    job.take.state = 'finishing';
+    await em.flush();
+    await order('finish-take', id);
+  } else if (!run && (job.state === 'running' || job.state === 'waiting')) {
+    job.state = 'cancelled';
+    job.step = 'Cancelled';
+    await em.flush();
+  }
+}

@@ -1,0 +1,71 @@
+import { mkdirSync } from 'node:fs';
+import { FileStore } from '@tus/file-store';
+import { Server } from '@tus/server';
+import { ALREADY_CONFIRMED, LARGEST_SEGMENT_BYTES, parseUploadName, uploadName } from '@/core/upload';
+import { config } from '../config';
+import { Segment } from '../db/entities';
+import { unitOfWork } from '../db/orm';
+import { log } from '../log';
+import { freeBytes, uploadsDir } from '../store';
+
+let server: Server | undefined;
+
+const DISK_FULL = {
+  code: 'disk-full',
+  message: 'The studio’s disk is full.',
+  hint: 'Nothing is lost: the take is kept in this browser and goes on by itself when there is room on the disk.',
+};
+/** With less than this a write that failed has failed for want of room. */
+const FULL_BYTES = 5_000_000;
+
+const refuse = (status_code: number, code: string, message: string, hint?: string) => ({
+  status_code,
+  body: JSON.stringify({ code, message, hint }),
+});
+
+/** Takes in the parts of announced segments. An upload is named for its segment, so that both sides know its address. */
+export function uploads(): Server {
+  if (server) return server;
+  mkdirSync(uploadsDir(), { recursive: true });
+  server = new Server({
+    path: '/api/uploads',
+    datastore: new FileStore({ directory: uploadsDir() }),
+    maxSize: LARGEST_SEGMENT_BYTES,
+    relativeLocation: true,
+    namingFunction: (_request, metadata) => {
+      const name = parseUploadName(metadata?.name ?? '');
+      if (!name) throw refuse(400, 'bad-input', 'name: is not the name of a segment’s part.');
+      return uploadName(name.segment, name.part);
+    },
+    onUploadCreate: async (_request, upload) => {
+      const name = parseUploadName(upload.id);
+      const segment = name && (await (await unitOfWork()).findOne(Segment, { id: name.segment }));
+      if (!name || !segment)
+        throw refuse(404, 'not-found', 'There is no such segment.', 'Announce it first.');
+      if (segment.state === 'confirmed')
+        throw refuse(409, ALREADY_CONFIRMED, 'This segment is already confirmed.', 'Confirm it again.');
+      return { metadata: upload.metadata };
+    },
+    onIncomingRequest: async (request) => {
+      if (request.method !== 'PATCH' && request.method !== 'POST') return;
+      if ((await freeBytes()) < config().leastFreeBytes)
+        throw refuse(507, DISK_FULL.code, DISK_FULL.message, DISK_FULL.hint);
+    },
+    onResponseError: async (_request, error) => {
+      if ('status_code' in error && error.body?.startsWith('{')) return undefined;
+      // The protocol's own refusals are sentences; everything the studio says has one shape.
+      if ('status_code' in error && error.status_code < 500)
+        return refuse(error.status_code, 'upload-refused', error.body.trim());
+      log().error({ err: error }, 'upload failed');
+      if ((await freeBytes()) < FULL_BYTES)
+        return refuse(507, DISK_FULL.code, DISK_FULL.message, DISK_FULL.hint);
+      return refuse(
+        500,
+        'unexpected',
+        'The studio could not write the upload.',
+        'It is tried again by itself.',
+      );
+    },
+  });
+  return server;
+}

@@ -1,0 +1,40 @@
+import { orderAbandoned } from './jobs/abandoned';
+import { finishTake } from './jobs/finish-take';
+import { type JobOrder, queue } from './jobs/queue';
+import { log } from './log';
+import { sweep, sweepText } from './sweep';
+
+/** Looked for this often, so that a job of a killed worker runs again within seconds. */
+const ABANDONED_MS = 1000;
+const SWEEP_MS = 3_600_000;
+
+/** A worker process: takes jobs from the queue until it is told to stop. Any number may run, on any number of machines. */
+const boss = await queue('worker');
+await boss.work<JobOrder>('finish-take', { pollingIntervalSeconds: 0.5, batchSize: 1 }, async ([job]) => {
+  if (job) await finishTake(job.data.takeId);
+});
+
+/** Does something again and again, never twice at once; a database that is away is tried again the next time. */
+function often(ms: number, what: string, work: () => Promise<void>): void {
+  const round = () =>
+    work()
+      .catch((error) => log().warn({ err: error }, what))
+      .finally(() => setTimeout(round, ms));
+  void round();
+}
+often(ABANDONED_MS, 'looking for abandoned jobs', async () => {
+  for (const takeId of await orderAbandoned()) log().warn({ takeId }, 'an abandoned job was ordered again');
+});
+often(SWEEP_MS, 'sweeping', async () => {
+  const report = await sweep(true);
+  if (report.orphans.length + report.emptySegments.length + report.missing.length > 0)
+    log().warn(sweepText(report));
+});
+
+for (const signal of ['SIGINT', 'SIGTERM'] as const)
+  process.once(signal, async () => {
+    await boss
+      .stop({ graceful: false, timeout: 3000 })
+      .catch((error) => log().warn({ err: error }, 'stopping'));
+    process.exit(0);
+  });

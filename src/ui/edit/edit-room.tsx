@@ -1,0 +1,271 @@
+'use client';
+
+import { App, Input } from 'antd';
+import Link from 'next/link';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { at, type Cut, cutLengthUs, placedPieces, type Step, stepLengthUs, whereSeen } from '@/core/cut/cut';
+import type { EditPage } from '@/core/cut/edit-page';
+import { join, keep, moveEnd, remove, setLayout, setTitle, split } from '@/core/cut/edits';
+import { headsAndTails } from '@/core/cut/heads-and-tails';
+import { clockText } from '@/core/figures';
+import { newStepId, type StepId } from '@/core/ids';
+import { problemOf } from '@/core/problem';
+import { frameTimeUs } from '@/core/rational';
+import { playerTake } from '@/player/files';
+import { useRoom } from '../lesson/lesson-room';
+import { isTyping, usePlayer, usePlayerKeys } from '../player/use-player';
+import { EditStrip, type Range, usePeaks } from './edit-strip';
+import { EditVerdict } from './edit-verdict';
+import { Layouts, layoutName } from './layouts';
+import { useCut } from './use-cut';
+
+const placeOf = (cut: Cut, step: Step): Range => {
+  const own = placedPieces(cut).filter((placed) => placed.step.id === step.id);
+  return { fromUs: own[0]?.startUs ?? 0, toUs: own.at(-1)?.endUs ?? 0 };
+};
+
+/** The Edit stage of a lesson that has a take. */
+export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
+  const { lesson } = useRoom();
+  const { message } = App.useApp();
+  const keeper = useCut(lesson.id, page.cut, page.revision);
+  const { cut, change } = keeper;
+  const frame = useRef<HTMLDivElement>(null);
+  const [sources] = useState(() => page.takes.map(playerTake));
+  const { player, state } = usePlayer(frame, sources, page.cut);
+  usePlayerKeys(player);
+  const peaks = usePeaks(page.takes.map(({ id }) => id));
+  const [chosen, setChosen] = useState<Range | null>(null);
+  const lengthUs = cutLengthUs(cut);
+  const positionUs = Math.min(state.positionUs, lengthUs);
+  const here = at(cut, positionUs);
+  const takeOf = (step: Step) => page.takes.find(({ id }) => id === step.pieces[0]?.take);
+  const rate = takeOf(here.step)?.rig.picture.frameRate ?? { num: 30, den: 1 };
+  const frames = Math.floor((positionUs % 1_000_000) / frameTimeUs(1, rate));
+
+  const shown = useRef(page.cut);
+  useEffect(() => {
+    if (!player || shown.current === cut) return;
+    shown.current = cut;
+    player.setCut(cut, Math.min(player.state().positionUs, cutLengthUs(cut)));
+  }, [player, cut]);
+
+  /** An edit that cannot be says why, where it was asked for. @param goTo where the playhead stands afterwards */
+  const edit = (make: (cut: Cut) => Cut, goTo?: number) => {
+    try {
+      const next = make(cut);
+      if (next === cut) return;
+      setChosen(null);
+      if (player && goTo !== undefined) {
+        shown.current = next;
+        player.setCut(next, Math.min(goTo, cutLengthUs(next)));
+      }
+      change(next);
+    } catch (error) {
+      const { message: what, hint } = problemOf(error);
+      message.warning(hint ? `${what} ${hint}` : what);
+    }
+  };
+
+  // Heads and tails are looked for in what is left of the take at both ends.
+  const proposed = useMemo(() => {
+    const [first, last] = [cut.steps[0]?.pieces[0], cut.steps.at(-1)?.pieces.at(-1)];
+    const take = page.takes.find(({ id }) => id === first?.take);
+    const values = take && peaks.get(take.id)?.tracks.voice;
+    if (!first || !last || !take || !values || last.take !== take.id) return null;
+    const perSecond = peaks.get(take.id)?.perSecond ?? 50;
+    const found = headsAndTails({ perSecond, values }, take.marksUs, take.durationUs ?? 0);
+    if (!found) return null;
+    const fromUs = whereSeen(cut, take.id, found.inUs) ?? 0;
+    const toUs = whereSeen(cut, take.id, found.outUs) ?? cutLengthUs(cut);
+    const gained = fromUs + cutLengthUs(cut) - toUs;
+    return fromUs < toUs && gained > 200_000 ? { fromUs, toUs } : null;
+  }, [cut, page.takes, peaks]);
+
+  const trim = () => proposed && edit((now) => keep(now, proposed.fromUs, proposed.toUs), 0);
+  const choose = (end: 'from' | 'to') => {
+    const [fromUs, toUs] =
+      end === 'from'
+        ? [positionUs, chosen && chosen.toUs > positionUs ? chosen.toUs : lengthUs]
+        : [chosen && chosen.fromUs < positionUs ? chosen.fromUs : 0, positionUs];
+    if (fromUs < toUs) setChosen({ fromUs, toUs });
+  };
+  const takeOut = () => chosen && edit((now) => remove(now, chosen.fromUs, chosen.toUs), chosen.fromUs);
+  const keepOnly = () => chosen && edit((now) => keep(now, chosen.fromUs, chosen.toUs), 0);
+  const splitHere = () => edit((now) => split(now, positionUs, newStepId()), positionUs);
+  const dragged = useRef<{ cut: Cut; fresh: boolean } | null>(null);
+  const onEnd = (end: 'start' | 'end', byUs: number, done: boolean) => {
+    dragged.current ??= { cut, fresh: true };
+    const { cut: from, fresh } = dragged.current;
+    const piece = from.steps.at(end === 'start' ? 0 : -1)?.pieces.at(end === 'start' ? 0 : -1);
+    const takeLengthUs = page.takes.find(({ id }) => id === piece?.take)?.durationUs ?? 0;
+    if (piece) {
+      const takeUs = (end === 'start' ? piece.inUs : piece.outUs) + byUs;
+      change(moveEnd(from, end, takeUs, takeLengthUs), fresh ? 'step' : 'drag');
+      dragged.current.fresh = false;
+    }
+    if (done) dragged.current = null;
+  };
+
+  const keys: Record<string, () => unknown> = {
+    i: () => choose('from'),
+    o: () => choose('to'),
+    x: takeOut,
+    t: keepOnly,
+    s: splitHere,
+    h: trim,
+    escape: () => setChosen(null),
+  };
+  const latest = useRef({ keys, keeper });
+  latest.current = { keys, keeper };
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isTyping(event) || event.altKey) return;
+      const { keys: now, keeper: history } = latest.current;
+      if (event.ctrlKey || event.metaKey) {
+        if (event.key.toLowerCase() !== 'z' && event.key !== 'y') return;
+        event.key === 'y' || event.shiftKey ? history.redo() : history.undo();
+      } else {
+        const act = now[event.key.toLowerCase()];
+        if (!act) return;
+        act();
+      }
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+
+  const marksUs = page.takes.flatMap((take) =>
+    take.marksUs.flatMap((us) => whereSeen(cut, take.id, us) ?? []),
+  );
+  const goTo = (id: StepId) => {
+    const step = cut.steps.find((each) => each.id === id);
+    if (step) player?.seek(placeOf(cut, step).fromUs);
+  };
+  const [width, height] = [state.size?.width ?? 16, state.size?.height ?? 9];
+  return (
+    <main className="edit">
+      <EditVerdict
+        lesson={lesson.id}
+        lengthUs={lengthUs}
+        proposed={proposed}
+        problem={keeper.problem}
+        failure={state.failure}
+        onTrim={trim}
+      />
+      <section className="steps-list" aria-label="Steps of the video">
+        <div className="row">
+          <h2>
+            {cut.steps.length} {cut.steps.length === 1 ? 'step' : 'steps'}, {clockText(lengthUs)}
+          </h2>
+          <span className="grow" />
+          <span className="small mute" role="status">
+            {keeper.saving ? 'saving …' : 'saved'}
+          </span>
+        </div>
+        <ol>
+          {cut.steps.map((step, i) => (
+            <li key={step.id} className={step.id === here.step.id ? 'on' : ''}>
+              <button type="button" className="step-go" onClick={() => goTo(step.id)}>
+                <span className="fig">{i + 1}</span>
+                <span className="sr-only">Go to {step.title}</span>
+              </button>
+              <span className="grow">
+                <Input
+                  variant="borderless"
+                  aria-label={`Title of step ${i + 1}`}
+                  value={step.title}
+                  maxLength={200}
+                  onChange={({ target }) => change(setTitle(cut, step.id, target.value))}
+                />
+                <span className="small mute">{layoutName(step.layout)}</span>
+              </span>
+              <span className="fig">{clockText(stepLengthUs(step))}</span>
+              {i > 0 && (
+                <button
+                  type="button"
+                  className="act quiet"
+                  aria-label={`Join ${step.title} to the step before it`}
+                  title="Join to the step before"
+                  onClick={() => edit((now) => join(now, step.id), positionUs)}
+                >
+                  Join
+                </button>
+              )}
+            </li>
+          ))}
+        </ol>
+      </section>
+      <section
+        className="player"
+        aria-label="Player"
+        data-loaded={state.loaded}
+        data-exact={state.exact}
+        data-position={positionUs}
+      >
+        <div
+          className="screen"
+          ref={frame}
+          style={{
+            aspectRatio: `${width} / ${height}`,
+            width: `min(100%, calc((100vh - 356px) * ${width / height}))`,
+          }}
+        />
+      </section>
+      <Layouts
+        layout={here.step.layout}
+        withCamera={takeOf(here.step)?.withCamera ?? false}
+        place={takeOf(here.step)?.rig.camera?.place ?? null}
+        onChange={(layout) => edit((now) => setLayout(now, here.step.id, layout), positionUs)}
+      />
+      <section className="edit-foot" aria-label="Time strip">
+        <EditStrip
+          cut={cut}
+          peaks={peaks}
+          marksUs={marksUs}
+          positionUs={positionUs}
+          chosen={chosen}
+          proposed={proposed}
+          step={here.step.id}
+          onSeek={(us) => player?.seek(us)}
+          onChoose={setChosen}
+          onStep={goTo}
+          onEnd={onEnd}
+        />
+        <div className="row transport">
+          <button
+            type="button"
+            className="act main"
+            disabled={!state.loaded}
+            onClick={() => (state.playing ? player?.pause() : void player?.play())}
+          >
+            {state.playing ? 'Pause' : 'Play'} <kbd>Space</kbd>
+          </button>
+          <span className="fig place">
+            {clockText(positionUs)} <span className="mute small">and {frames} frames</span>
+          </span>
+          <Act label="Start here" shortcut="I" onClick={() => choose('from')} />
+          <Act label="End here" shortcut="O" onClick={() => choose('to')} />
+          <Act label="Take it out" shortcut="X" disabled={!chosen} onClick={takeOut} />
+          <Act label="Keep only this" shortcut="T" disabled={!chosen} onClick={keepOnly} />
+          <Act label="Split here" shortcut="S" onClick={splitHere} />
+          <span className="grow" />
+          <Act label="Undo" disabled={!keeper.canUndo} onClick={keeper.undo} />
+          <Act label="Redo" disabled={!keeper.canRedo} onClick={keeper.redo} />
+        </div>
+      </section>
+      <p className="sr-only">
+        <Link href={`/lessons/${lesson.id}/record`}>Record another take</Link>
+      </p>
+    </main>
+  );
+}
+
+function Act(props: { label: string; shortcut?: string; disabled?: boolean; onClick: () => unknown }) {
+  return (
+    <button type="button" className="act" disabled={props.disabled} onClick={props.onClick}>
+      {props.label} {props.shortcut && <kbd>{props.shortcut}</kbd>}
+    </button>
+  );
+}

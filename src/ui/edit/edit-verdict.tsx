@@ -1,0 +1,62 @@
+'use client';
+
+import Link from 'next/link';
+import { clockText } from '@/core/figures';
+import type { LessonId } from '@/core/ids';
+import type { Problem } from '@/core/problem';
+import { Verdict } from '../shared/verdict';
+import type { Range } from './edit-strip';
+
+const seconds = (us: number) => (us / 1e6).toFixed(1);
+
+/** The one sentence about the cut. */
+export function EditVerdict(props: {
+  lesson: LessonId;
+  lengthUs: number;
+  proposed: Range | null;
+  problem: Problem | null;
+  failure: string | null;
+  onTrim: () => void;
+}) {
+  const { lengthUs, proposed, problem, failure } = props;
+  if (problem)
+    return (
+      <Verdict kind="stop" sentence={`Not saved: ${problem.message}`} detail={problem.hint}>
+        <button type="button" className="act main" onClick={() => window.location.reload()}>
+          Load anew
+        </button>
+      </Verdict>
+    );
+  if (failure) return <Verdict kind="stop" sentence={failure} detail="The recording itself is untouched." />;
+  if (proposed) {
+    const [head, tail] = [proposed.fromUs, lengthUs - proposed.toUs];
+    const where =
+      head > 0 && tail > 0
+        ? `${seconds(head)} s before the first word and ${seconds(tail)} s after the last`
+        : head > 0
+          ? `${seconds(head)} s before the first word`
+          : `${seconds(tail)} s after the last word`;
+    return (
+      <Verdict
+        kind="good"
+        sentence={`Nobody speaks for ${where}.`}
+        detail={`Without that the video runs ${clockText(proposed.toUs - proposed.fromUs)}. The take stays as it was.`}
+      >
+        <button type="button" className="act main" onClick={props.onTrim}>
+          Trim both ends <kbd>H</kbd>
+        </button>
+      </Verdict>
+    );
+  }
+  return (
+    <Verdict
+      kind="good"
+      sentence={`The video runs ${clockText(lengthUs)}.`}
+      detail="Mark a stretch with I and O, then take it out or keep only it. The takes stay as they were recorded."
+    >
+      <Link className="act main" href={`/lessons/${props.lesson}/hand-over`}>
+        Hand over
+      </Link>
+    </Verdict>
+  );
+}

@@ -1,0 +1,85 @@
+'use client';
+
+import type { ReactNode } from 'react';
+import { isMirrored, type Layout } from '@/core/cut/cut';
+import { type CameraPlace, PRACTICE_RIG } from '@/core/rig';
+
+const PLACE: CameraPlace = PRACTICE_RIG.camera?.place ?? {
+  corner: 'bottom-right',
+  width: 0.2,
+  shape: 'rounded',
+  mirror: false,
+};
+
+const NAMES: Record<Layout['kind'], string> = {
+  screen: 'Screen',
+  corner: 'Camera in a corner',
+  'side-by-side': 'Side by side',
+  camera: 'Camera',
+};
+export const layoutName = ({ kind }: Layout): string => NAMES[kind];
+
+const screen = (x: number, width: number) => (
+  <rect x={x} y="4" width={width} height="24" rx="3" fill="var(--river)" />
+);
+const face = (x: number, y: number, width: number, height: number) => (
+  <rect x={x} y={y} width={width} height={height} rx="3" fill="var(--plum)" />
+);
+const DRAWINGS: Record<Layout['kind'], ReactNode> = {
+  screen: screen(4, 44),
+  corner: (
+    <>
+      {screen(4, 44)}
+      <rect x="32" y="17" width="15" height="10" rx="3" fill="var(--surface)" />
+      {face(33, 18, 13, 8)}
+    </>
+  ),
+  'side-by-side': (
+    <>
+      {screen(4, 29)}
+      {face(35, 4, 13, 24)}
+    </>
+  ),
+  camera: face(4, 4, 44, 24),
+};
+
+/** What a step shows: four pebbles that are drawings of it. */
+export function Layouts(props: {
+  layout: Layout;
+  withCamera: boolean;
+  /** Where the camera lies when it comes back into a corner. */
+  place: CameraPlace | null;
+  onChange: (layout: Layout) => void;
+}) {
+  const { layout, withCamera, place, onChange } = props;
+  const mirror = layout.kind === 'screen' ? (place?.mirror ?? false) : isMirrored(layout);
+  const next: Record<Layout['kind'], Layout> = {
+    screen: { kind: 'screen' },
+    corner: layout.kind === 'corner' ? layout : { kind: 'corner', place: { ...(place ?? PLACE), mirror } },
+    'side-by-side': { kind: 'side-by-side', camera: 'right', mirror },
+    camera: { kind: 'camera', mirror },
+  };
+  const kinds = Object.keys(NAMES) as Layout['kind'][];
+  return (
+    <fieldset className="layouts">
+      <legend>This step shows</legend>
+      {kinds.map((kind) => (
+        <label key={kind} className={`pebble layout${layout.kind === kind ? ' on' : ''}`}>
+          <input
+            type="radio"
+            name="layout"
+            className="sr-only"
+            checked={layout.kind === kind}
+            disabled={!withCamera && kind !== 'screen'}
+            onChange={() => onChange(next[kind])}
+          />
+          <svg width="52" height="32" viewBox="0 0 52 32" aria-hidden="true">
+            {DRAWINGS[kind]}
+          </svg>
+          {NAMES[kind]}
+        </label>
+      ))}
+      {!withCamera && <p className="small mute">This take has no camera.</p>}
+    </fieldset>
+  );
+}

@@ -1,0 +1,73 @@
+'use client';
+
+import { useMutation } from '@tanstack/react-query';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { Cut } from '@/core/cut/cut';
+import { begin, type History, push, redo, replace, undo } from '@/core/cut/history';
+import type { LessonId } from '@/core/ids';
+import { type Problem, problemOf } from '@/core/problem';
+import { fetchJson } from '../shared/fetch-json';
+
+const SAVE_AFTER_MS = 400;
+
+export type CutKeeper = {
+  cut: Cut;
+  canUndo: boolean;
+  canRedo: boolean;
+  /** A step that undo takes back; `drag` changes the latest one further instead. */
+  change: (next: Cut, how?: 'step' | 'drag') => void;
+  undo: () => void;
+  redo: () => void;
+  saving: boolean;
+  /** Why the last change is not on the server. */
+  problem: Problem | null;
+};
+
+/** A lesson's cut with its history, brought to the server a moment after each change. */
+export function useCut(lesson: LessonId, initial: Cut, initialRevision: number): CutKeeper {
+  const [history, setHistory] = useState<History<Cut>>(() => begin(initial));
+  const [dirty, setDirty] = useState(false);
+  const revision = useRef(initialRevision);
+  const saved = useRef(initial);
+  const { mutate, isPending, error } = useMutation({
+    // One after another: each save names the revision that the one before it made.
+    scope: { id: `cut-${lesson}` },
+    mutationFn: async (cut: Cut) => {
+      const answer = await fetchJson<{ revision: number }>('PUT', `/api/lessons/${lesson}/cut`, {
+        cut,
+        revision: revision.current,
+      });
+      revision.current = answer.revision;
+      saved.current = cut;
+    },
+    onSuccess: () => setDirty(false),
+    retry: (count, failure) => problemOf(failure).code === 'unreachable' && count < 1000,
+    retryDelay: 2000,
+  });
+  const { now } = history;
+  useEffect(() => {
+    if (now === saved.current) return;
+    setDirty(true);
+    const timer = setTimeout(() => mutate(now), SAVE_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [now, mutate]);
+  useEffect(() => {
+    if (!dirty) return;
+    const warn = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener('beforeunload', warn);
+    return () => window.removeEventListener('beforeunload', warn);
+  }, [dirty]);
+  return {
+    cut: now,
+    canUndo: history.past.length > 0,
+    canRedo: history.future.length > 0,
+    change: useCallback(
+      (next, how = 'step') => setHistory((old) => (how === 'step' ? push(old, next) : replace(old, next))),
+      [],
+    ),
+    undo: useCallback(() => setHistory(undo), []),
+    redo: useCallback(() => setHistory(redo), []),
+    saving: isPending || dirty,
+    problem: error ? problemOf(error) : null,
+  };
+}

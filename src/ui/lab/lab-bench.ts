@@ -1,0 +1,131 @@
+import { type LessonId, newTakeId, type TakeId } from '@/core/ids';
+import type { LessonView } from '@/core/lesson';
+import { PRACTICE_RIG, Rig } from '@/core/rig';
+import type { TakeEnd, TakeHead } from '@/core/take';
+import { FAULT_CHANNEL, type FaultOrder } from '@/practice/faults';
+import { openPracticeDesk } from '@/practice/practice-desk';
+import { openRecorder, pageNowUs } from '@/recorder/engine';
+import { machineFacts } from '@/recorder/machine';
+import type { Figures } from '@/recorder/messages';
+import { type OpenSource, openPractice } from '@/recorder/sources';
+import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
+import { fetchJson } from '../shared/fetch-json';
+
+export { measureIngest } from './ingest-bench';
+export { measurePlayer } from './player-bench';
+export { PRACTICE_RIG, startUploader, uploadNews };
+
+/** Makes a practice device of every open studio page of this browser misbehave; null makes it well again. */
+export function misbehave(device: FaultOrder['device'], fault: FaultOrder['fault']): void {
+  const channel = new BroadcastChannel(FAULT_CHANNEL);
+  channel.postMessage({ device, fault } satisfies FaultOrder);
+  channel.close();
+}
+
+/** Cost of drawing a practice device, and whether drawing afresh equals stepping. */
+export async function measurePractice(
+  kind: 'desk' | 'test-card' | 'presenter',
+  width: number,
+  height: number,
+  frames: number,
+) {
+  const desk = openPracticeDesk();
+  const measured = await desk.measure(kind, { width, height }, frames);
+  desk.close();
+  return measured;
+}
+
+/** The take that is being recorded now: for whoever interrupts it. */
+export const live: { takeId: TakeId | null; elapsedUs: () => number } = { takeId: null, elapsedUs: () => 0 };
+
+export type LabTake = { takeId: TakeId; end: TakeEnd; baseUs: number; cueUs: number; figures: Figures[] };
+
+/**
+ * Records the practice devices of a rig for a while, into the journal.
+ * @param pauseAtMs pauses for a second at this time, when given
+ */
+export async function record(
+  lessonId: string,
+  rigInput: unknown,
+  seconds: number,
+  pauseAtMs?: number,
+): Promise<LabTake> {
+  const rig = Rig.parse(rigInput);
+  const desk = openPracticeDesk();
+  const recorder = openRecorder();
+  const figures: Figures[] = [];
+  recorder.listen((message) => {
+    if (message.type === 'figures') figures.push(message.figures);
+    if (message.type === 'problem') console.error(message.problem.message);
+  });
+  const sources: OpenSource[] = [];
+  const wanted = {
+    screen: rig.picture.source,
+    camera: rig.camera?.source,
+    voice: rig.voice?.source,
+    'app-sound': rig.appSound?.source,
+  } as const;
+  for (const [role, source] of Object.entries(wanted))
+    if (source?.from === 'practice')
+      sources.push(await openPractice(desk, role as OpenSource['role'], source.id, rig));
+  for (const source of sources) await recorder.attach(source, rig);
+  await sleep(700);
+  const takeId = newTakeId();
+  const head: TakeHead = {
+    id: takeId,
+    lessonId: lessonId as LessonId,
+    rig,
+    startedAt: new Date().toISOString(),
+    ...machineFacts(),
+  };
+  const baseUs = await recorder.start(head);
+  live.takeId = takeId;
+  live.elapsedUs = () => pageNowUs() - baseUs;
+  const cueUs = await desk.cue();
+  if (pauseAtMs !== undefined) {
+    await sleep(pauseAtMs);
+    recorder.pause();
+    await sleep(1000);
+    recorder.resume();
+  }
+  await sleep(seconds * 1000 - (pauseAtMs ?? 0));
+  const end = await recorder.stop();
+  for (const source of sources) source.close();
+  desk.close();
+  recorder.close();
+  return { takeId, end, baseUs, cueUs, figures };
+}
+
+const sleep = (ms: number) => new Promise((done) => setTimeout(done, ms));
+
+type RecorderOrder = {
+  width: number;
+  height: number;
+  frames: number;
+  rounds: number;
+  textHint: 'on' | 'off';
+};
+
+/** Time a picture of the bare encoder and of the whole pipeline, in turns. */
+export function bareAgainstWhole(order: RecorderOrder): Promise<{ bareMs: number[]; wholeMs: number[] }> {
+  const url = new URL('../../recorder/bench/bare-against-whole.worker.ts', import.meta.url);
+  const worker = new Worker(url, { type: 'module', name: 'bench' });
+  return new Promise((resolve, reject) => {
+    worker.onerror = (event) => reject(new Error(event.message));
+    worker.onmessage = ({ data }) => {
+      worker.terminate();
+      if (data.error) reject(new Error(data.error));
+      else resolve(data);
+    };
+    worker.postMessage(order);
+  });
+}
+
+export const newLesson = async (title: string): Promise<LessonId> =>
+  (await fetchJson<LessonView>('POST', '/api/lessons', { title })).id;
+
+/** Waits until a take has arrived on the server and its job is over. */
+export async function finished(takeId: TakeId): Promise<void> {
+  while (!uploadNews.get()?.arrived.some(({ id }) => id === takeId)) await sleep(200);
+  await (await fetch(`/api/takes/${takeId}/progress`)).text();
+}

@@ -1,0 +1,95 @@
+import { defaultCut } from '@/core/cut/cut';
+import { newStepId, type TakeId } from '@/core/ids';
+import { PRACTICE_RIG } from '@/core/rig';
+import { openPlayer, type Player, type PlayerState } from '@/player/player';
+
+export type PlayerTimes = {
+  coldPictureMs: number[];
+  coldExactMs: number[];
+  warmMs: number[];
+  due: number;
+  missed: number;
+};
+
+/** Size of the player on the take's page. */
+const SIZE = { width: 880, height: 496 };
+
+/** As long as a hand rests before it goes on to look for the very picture. */
+const REST_MS = 700;
+
+/** Resolves as soon as the player's state is as wished. */
+function until(player: Player, wished: (state: PlayerState) => boolean): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const look = () => {
+      const { failure } = player.state();
+      if (failure) reject(new Error(failure));
+      else if (wished(player.state())) resolve();
+      else return;
+      leave();
+    };
+    const leave = player.subscribe(look);
+    look();
+  });
+}
+
+async function open(id: TakeId, durationUs: number): Promise<Player> {
+  const canvas = document.createElement('canvas');
+  document.body.replaceChildren(canvas);
+  const files = [{ url: `/api/media/${id}/recorded.mkv`, track: 'by-name' as const, shiftUs: 0 }];
+  const camera = PRACTICE_RIG.camera?.place ?? null;
+  const cut = defaultCut(newStepId(), { id, durationUs, camera, appSoundDb: 0 });
+  const player = openPlayer(canvas, [{ id, files, durationUs }], cut);
+  player.resize(SIZE.width, SIZE.height);
+  await until(player, ({ loaded, exact }) => loaded && exact);
+  return player;
+}
+
+/** Milliseconds from the wish to any picture of the place, and to the very one. */
+async function seek(player: Player, us: number): Promise<{ pictureMs: number; exactMs: number }> {
+  const from = performance.now();
+  let changes = 0;
+  let pictureMs = 0;
+  const leave = player.subscribe(() => {
+    // The first change is the wish itself.
+    if (++changes === 2) pictureMs = performance.now() - from;
+  });
+  player.seek(us);
+  await until(player, ({ exact }) => exact);
+  leave();
+  return { pictureMs, exactMs: performance.now() - from };
+}
+
+/**
+ * Times of seeks in a finished take. Cold: a player that was just opened goes to a place where nobody was. Warm: it goes
+ * to and fro within half a second of where it just stood, as somebody does who looks for the right picture.
+ */
+export async function measurePlayer(
+  takeId: TakeId,
+  { durationUs, seeks, playS }: { durationUs: number; seeks: number; playS: number },
+): Promise<PlayerTimes> {
+  const times: PlayerTimes = { coldPictureMs: [], coldExactMs: [], warmMs: [], due: 0, missed: 0 };
+  for (let i = 0; i < seeks; i++) {
+    const player = await open(takeId, durationUs);
+    const cold = await seek(player, Math.round(durationUs * (0.05 + 0.9 * Math.random())));
+    times.coldPictureMs.push(cold.pictureMs);
+    times.coldExactMs.push(cold.exactMs);
+    player.close();
+  }
+  const player = await open(takeId, durationUs);
+  for (let place = 0; place < Math.ceil(seeks / 4); place++) {
+    const middleUs = durationUs * (0.1 + 0.8 * Math.random());
+    await seek(player, middleUs);
+    await new Promise((done) => setTimeout(done, REST_MS));
+    for (let i = 0; i < 8; i++) {
+      const { exactMs } = await seek(player, Math.round(middleUs + (Math.random() - 0.5) * 1_000_000));
+      times.warmMs.push(exactMs);
+    }
+  }
+  await seek(player, 0);
+  await player.play();
+  await new Promise((done) => setTimeout(done, playS * 1000));
+  player.pause();
+  const { due, missed } = player.state();
+  player.close();
+  return { ...times, due, missed };
+}

@@ -1,0 +1,130 @@
+'use client';
+
+import { useMutation } from '@tanstack/react-query';
+import { App } from 'antd';
+import { usePathname } from 'next/navigation';
+import {
+  createContext,
+  type ReactNode,
+  useCallback,
+  useContext,
+  useEffect,
+  useRef,
+  useState,
+  useSyncExternalStore,
+} from 'react';
+import { type LessonView, STAGES, type Stage } from '@/core/lesson';
+import { problemOf } from '@/core/problem';
+import type { Rig } from '@/core/rig';
+import { createSession, type Session, type SourceStates } from '@/recorder/session';
+import { recordingProblem } from '@/recorder/sources';
+import { startUploader } from '@/recorder/uploader/uploader';
+import { Bank } from '../shared/bank';
+import { EditableTitle } from '../shared/editable-title';
+import { fetchJson } from '../shared/fetch-json';
+import type { Light } from '../shared/light';
+import { SteppingStones } from '../shared/stones';
+
+type Room = {
+  lesson: LessonView;
+  rig: Rig;
+  /** Changes the rig at once; the server gets it a moment later. */
+  changeRig: (change: (rig: Rig) => Rig) => void;
+  /** Null until the page is alive, and in browsers that cannot record. */
+  session: Session | null;
+};
+
+const RoomContext = createContext<Room | null>(null);
+
+export function useRoom(): Room {
+  const room = useContext(RoomContext);
+  if (!room) throw new Error('Only inside a lesson.');
+  return room;
+}
+
+const NO_STATES: SourceStates = {};
+const nothing = () => () => undefined;
+
+/** The sources of the session, as they are now. */
+export function useSourceStates(session: Session | null) {
+  return useSyncExternalStore(
+    session?.subscribe ?? nothing,
+    () => session?.states() ?? NO_STATES,
+    () => NO_STATES,
+  );
+}
+
+const SAVE_AFTER_MS = 500;
+
+/** Holds what the stages of one lesson share: its rig, and the sources that stay open from set-up to recording. */
+export function LessonRoom({
+  lesson: initial,
+  light,
+  children,
+}: {
+  lesson: LessonView;
+  light: Light;
+  children: ReactNode;
+}) {
+  const { message } = App.useApp();
+  const [lesson, setLesson] = useState(initial);
+  const [rig, setRig] = useState(initial.rig);
+  const [session, setSession] = useState<Session | null>(null);
+  const latest = useRef(rig);
+  const here = (usePathname()?.split('/').pop() ?? 'set-up') as Stage;
+  const save = useMutation({
+    mutationFn: (change: { rig?: Rig; title?: string }) =>
+      fetchJson<LessonView>('PATCH', `/api/lessons/${initial.id}`, change),
+    onSuccess: ({ title }) => setLesson((old) => ({ ...old, title })),
+    onError: (error) => message.error(`Not saved: ${problemOf(error).message}`),
+  });
+
+  // Cameras and microphones are open only where they are of use.
+  const live = here !== 'edit' && here !== 'hand-over';
+  useEffect(() => {
+    startUploader();
+    if (!live || recordingProblem()) return;
+    const opened = createSession(initial.id, latest.current);
+    setSession(opened);
+    return () => {
+      opened.close();
+      setSession(null);
+    };
+  }, [initial.id, live]);
+
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const { mutate } = save;
+  const changeRig = useCallback(
+    (change: (rig: Rig) => Rig) => {
+      latest.current = change(latest.current);
+      setRig(latest.current);
+      void session?.setRig(latest.current);
+      clearTimeout(timer.current);
+      timer.current = setTimeout(() => mutate({ rig: latest.current }), SAVE_AFTER_MS);
+    },
+    [session, mutate],
+  );
+
+  return (
+    <RoomContext.Provider value={{ lesson, rig, changeRig, session }}>
+      <Bank
+        light={light}
+        title={
+          <EditableTitle
+            heading="h1"
+            of="the lesson"
+            title={lesson.title}
+            onChange={(title) => mutate({ title })}
+          />
+        }
+      >
+        <SteppingStones
+          lesson={lesson.id}
+          stage={lesson.stage}
+          here={STAGES.some(({ key }) => key === here) ? here : 'set-up'}
+        />
+      </Bank>
+      {children}
+    </RoomContext.Provider>
+  );
+}

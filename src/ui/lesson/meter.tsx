@@ -1,0 +1,45 @@
+'use client';
+
+import { useSelector } from '@xstate/react';
+import { SILENCE_DB } from '@/core/levels';
+import { TRACK_NAMES } from '@/core/take';
+import type { Session } from '@/recorder/session';
+
+const BARS = 40;
+const LOWEST_DB = -60;
+const CLIPPING_DB = -1;
+
+/** A sound's level in its track's colour; the last bars are too loud. */
+export function Meter({ session, track }: { session: Session; track: 'voice' | 'app-sound' }) {
+  const db = useSelector(session.actor, ({ context }) => context.figures?.levels[track] ?? SILENCE_DB);
+  const share = Math.max(0, Math.min(1, (db - LOWEST_DB) / -LOWEST_DB));
+  const colour = track === 'voice' ? 'moss' : 'heron';
+  const words = db <= LOWEST_DB ? 'silent' : db > CLIPPING_DB ? 'too loud' : `${Math.round(db)} dB`;
+  return (
+    <div className="reed">
+      <b style={{ color: `var(--${colour})` }}>{TRACK_NAMES[track]}</b>
+      {/* biome-ignore lint/a11y/useSemanticElements: a meter element cannot be drawn as bars with a peak */}
+      <svg
+        width="100%"
+        height="16"
+        viewBox="0 0 200 16"
+        preserveAspectRatio="none"
+        role="meter"
+        aria-label={`Level of ${TRACK_NAMES[track]}`}
+        aria-valuemin={LOWEST_DB}
+        aria-valuemax={0}
+        aria-valuenow={Math.round(Math.max(LOWEST_DB, db))}
+        aria-valuetext={words}
+      >
+        {Array.from({ length: BARS }, (_, i) => {
+          const lit = (i + 0.5) / BARS < share;
+          const hot = i >= BARS - 3;
+          const fill = lit ? (hot ? 'clay' : colour) : hot ? 'clay-soft' : 'sunken';
+          // biome-ignore lint/suspicious/noArrayIndexKey: forty bars that never move
+          return <rect key={i} x={i * 5} width="3.600" height="16" rx="1.500" fill={`var(--${fill})`} />;
+        })}
+      </svg>
+      <span className="fig">{words.replace('-', '−')}</span>
+    </div>
+  );
+}

@@ -1,0 +1,146 @@
+'use client';
+
+import { useMutation } from '@tanstack/react-query';
+import { App, Input } from 'antd';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import { clockText } from '@/core/figures';
+import { type LessonView, STAGES } from '@/core/lesson';
+import { problemOf } from '@/core/problem';
+import { startUploader } from '@/recorder/uploader/uploader';
+import { fetchJson } from '../shared/fetch-json';
+import { SmallStones } from '../shared/stones';
+import { SafetyVerdict } from './safety-verdict';
+
+/** Home: what is in the making, its state and what to do next. */
+export function LessonsPage({ lessons, freeBytes }: { lessons: LessonView[]; freeBytes: number }) {
+  const [wanted, setWanted] = useState('');
+  useEffect(startUploader, []);
+  const shown = lessons.filter((lesson) => lesson.title.toLowerCase().includes(wanted.trim().toLowerCase()));
+  const [first, ...rest] = shown;
+  return (
+    <main>
+      <SafetyVerdict lessons={lessons} freeBytes={freeBytes} />
+      <div className="title">
+        <h1>Lessons in the making</h1>
+        <span className="grow" />
+        {lessons.length > 1 && (
+          <Input
+            className="find"
+            placeholder="Find a lesson"
+            aria-label="Find a lesson"
+            allowClear
+            value={wanted}
+            onChange={(event) => setWanted(event.target.value)}
+          />
+        )}
+        <NewLesson />
+      </div>
+      {lessons.length === 0 && (
+        <p className="panel mute">
+          No lesson yet. <b>New lesson</b> makes one and opens its set-up; the practice desk lets you record
+          without any device.
+        </p>
+      )}
+      {lessons.length > 0 && !first && <p className="panel mute">No lesson has “{wanted}” in its title.</p>}
+      {first && <FirstLesson lesson={first} />}
+      <section className="rest" aria-label="Further lessons">
+        {rest.map((lesson) => (
+          <article key={lesson.id} className="lesson">
+            <Thumbnail lesson={lesson} />
+            <div>
+              <h2>{lesson.title}</h2>
+              <p className="mute">{stateSentence(lesson)}</p>
+              <div className="row">
+                <SmallStones stage={lesson.stage} />
+                <NextLink lesson={lesson} />
+              </div>
+            </div>
+          </article>
+        ))}
+      </section>
+    </main>
+  );
+}
+
+function FirstLesson({ lesson }: { lesson: LessonView }) {
+  const take = lesson.takes[0];
+  return (
+    <article className="first">
+      <Thumbnail lesson={lesson} />
+      <div>
+        <h2>{lesson.title}</h2>
+        <p className="state">{stateSentence(lesson)}</p>
+        <div className="row">
+          <SmallStones stage={lesson.stage} />
+          <span className="fig">{STAGES.find((s) => s.key === lesson.stage)?.name}</span>
+        </div>
+        <div className="row">
+          <NextLink lesson={lesson} main />
+          {take && (
+            <Link className="act" href={`/takes/${take.id}`}>
+              Play the take
+            </Link>
+          )}
+        </div>
+      </div>
+    </article>
+  );
+}
+
+function NextLink({ lesson, main = false }: { lesson: LessonView; main?: boolean }) {
+  const words = {
+    'set-up': 'Go on setting up',
+    rehearse: 'Rehearse',
+    record: 'Go on recording',
+    edit: 'Edit',
+    'hand-over': 'Hand over',
+  };
+  return (
+    <Link className={main ? 'act main' : 'act'} href={`/lessons/${lesson.id}/${lesson.stage}`}>
+      {words[lesson.stage]}
+      {!main && <span className="sr-only">: {lesson.title}</span>}
+    </Link>
+  );
+}
+
+function Thumbnail({ lesson }: { lesson: LessonView }) {
+  const take = lesson.takes.find((t) => t.hasThumbnail);
+  if (!take)
+    return (
+      <div className="thumb empty">
+        {lesson.takes.length > 0 ? 'picture not ready yet' : 'nothing recorded yet'}
+      </div>
+    );
+  return (
+    <img className="thumb" src={`/api/media/${take.id}/thumbnail.jpg`} alt={`Last frame of ${take.title}`} />
+  );
+}
+
+function stateSentence(lesson: LessonView): string {
+  const take = lesson.takes[0];
+  if (!take) {
+    const source = lesson.rig.picture.source;
+    const aimed = source.from === 'practice' ? 'the practice desk' : `a ${source.meant}`;
+    const parts = [lesson.rig.voice && 'voice', lesson.rig.camera && 'camera'].filter(Boolean);
+    return `Aimed at ${aimed}, ${parts.length > 0 ? `with ${parts.join(' and ')}` : 'picture only'}.`;
+  }
+  const length = take.durationUs === null ? '' : `, ${clockText(take.durationUs)} long`;
+  return `${take.title}${length}, ${take.withCamera ? 'with camera' : 'no camera'}.`;
+}
+
+function NewLesson() {
+  const router = useRouter();
+  const { message } = App.useApp();
+  const create = useMutation({
+    mutationFn: () => fetchJson<LessonView>('POST', '/api/lessons', { title: 'Untitled lesson' }),
+    onSuccess: (lesson) => router.push(`/lessons/${lesson.id}/set-up`),
+    onError: (error) => message.error(problemOf(error).message),
+  });
+  return (
+    <button type="button" className="act main" onClick={() => create.mutate()} disabled={create.isPending}>
+      New lesson
+    </button>
+  );
+}

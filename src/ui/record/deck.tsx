@@ -1,0 +1,135 @@
+'use client';
+
+import { useSelector } from '@xstate/react';
+import { useEffect, useRef, useState } from 'react';
+import { bytesText, clockText } from '@/core/figures';
+import type { Session } from '@/recorder/session';
+import { useRoom } from '../lesson/lesson-room';
+import { Meter } from '../lesson/meter';
+
+const HOLD_MS = 2000;
+
+/** The one deck of controls: record and stop, pause, mute, the clock, two meters, starting over. */
+export function Deck({ session, ready }: { session: Session; ready: boolean }) {
+  const { rig } = useRoom();
+  const { actor } = session;
+  const snapshot = useSelector(actor, (state) => state);
+  const { figures, muted } = snapshot.context;
+  const taking = snapshot.matches('taking');
+  const paused = snapshot.matches({ taking: 'paused' });
+  const record = () => actor.send({ type: 'RECORD', countdownS: rig.countdownS });
+  const togglePause = () => actor.send({ type: paused ? 'RESUME' : 'PAUSE' });
+  const toggleMute = () => actor.send({ type: 'MUTE', muted: !muted });
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
+      if ((event.target as Element).closest('input, textarea, [role="combobox"]')) return;
+      const now = actor.getSnapshot();
+      const during = now.matches('taking');
+      if (event.key === 'r' && now.matches('armed') && ready)
+        actor.send({ type: 'RECORD', countdownS: rig.countdownS });
+      else if (event.key === 's' && during) actor.send({ type: 'STOP' });
+      else if (event.key === 'p' && during)
+        actor.send({ type: now.matches({ taking: 'paused' }) ? 'RESUME' : 'PAUSE' });
+      else if (event.key === 'v' && during) actor.send({ type: 'MUTE', muted: !now.context.muted });
+      else if (event.key === 'Escape' && now.matches('countdown')) actor.send({ type: 'CANCEL' });
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [actor, ready, rig.countdownS]);
+
+  return (
+    <footer className="deck">
+      <div className="deck-in">
+        {taking ? (
+          <button type="button" className="big stop" onClick={() => actor.send({ type: 'STOP' })}>
+            <i aria-hidden="true" />
+            Stop <kbd>S</kbd>
+          </button>
+        ) : snapshot.matches('countdown') ? (
+          <button type="button" className="big" onClick={() => actor.send({ type: 'NOW' })}>
+            Start now
+          </button>
+        ) : (
+          <button
+            type="button"
+            className="big"
+            disabled={!snapshot.matches('armed') || !ready}
+            onClick={record}
+          >
+            <i className="dot" aria-hidden="true" />
+            Record <kbd>R</kbd>
+          </button>
+        )}
+        <div className="pair">
+          {snapshot.matches('countdown') ? (
+            <button type="button" className="act" onClick={() => actor.send({ type: 'CANCEL' })}>
+              Cancel <kbd>Esc</kbd>
+            </button>
+          ) : (
+            <>
+              <button type="button" className="act" disabled={!taking} onClick={togglePause}>
+                {paused ? 'Go on' : 'Pause'} <kbd>P</kbd>
+              </button>
+              <button
+                type="button"
+                className="act"
+                disabled={!taking || !rig.voice}
+                aria-pressed={muted}
+                onClick={toggleMute}
+              >
+                {muted ? 'Unmute' : 'Mute'} <kbd>V</kbd>
+              </button>
+            </>
+          )}
+        </div>
+        <div className="time">
+          <div className="clock" role="timer" aria-label="Recorded">
+            {clockText(taking ? (figures?.elapsedUs ?? 0) : 0)}
+          </div>
+          <div className="small mute">{bytesText(taking ? (figures?.bytes ?? 0) : 0)}</div>
+        </div>
+        <div className="meters grow">
+          {rig.voice && <Meter session={session} track="voice" />}
+          {rig.appSound && <Meter session={session} track="app-sound" />}
+        </div>
+        <StartOver disabled={!taking} onHeld={() => actor.send({ type: 'DISCARD' })} />
+      </div>
+    </footer>
+  );
+}
+
+/** Throws the take away and arms again. Must be held, so that nobody does it by mistake; a key held does it too. */
+function StartOver({ disabled, onHeld }: { disabled: boolean; onHeld: () => void }) {
+  const [holding, setHolding] = useState(false);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const begin = () => {
+    if (disabled || holding) return;
+    setHolding(true);
+    timer.current = setTimeout(() => {
+      setHolding(false);
+      onHeld();
+    }, HOLD_MS);
+  };
+  const end = () => {
+    clearTimeout(timer.current);
+    setHolding(false);
+  };
+  return (
+    <button
+      type="button"
+      className={holding ? 'guard holding' : 'guard'}
+      disabled={disabled}
+      onPointerDown={begin}
+      onPointerUp={end}
+      onPointerLeave={end}
+      onKeyDown={(event) => (event.key === 'Enter' || event.key === ' ') && begin()}
+      onKeyUp={end}
+      onBlur={end}
+    >
+      <b>Start over</b>
+      <span>hold for 2 s</span>
+    </button>
+  );
+}

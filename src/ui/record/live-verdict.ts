@@ -1,0 +1,64 @@
+import type { SnapshotFrom } from 'xstate';
+import type { Finding } from '@/core/preflight';
+import type { Problem } from '@/core/problem';
+import { roomText } from '@/core/room';
+import { TRACK_NAMES, type TrackKind } from '@/core/take';
+import type { sessionMachine } from '@/recorder/session-machine';
+import type { VerdictKind } from '../shared/verdict';
+
+const FEW_S = 600;
+
+type Snapshot = SnapshotFrom<ReturnType<typeof sessionMachine>>;
+
+/** More than this share of the arrived pictures lost is worth a warning. */
+const LOSS_WORTH_SAYING = 0.005;
+
+/** The one sentence about a session, from its own figures. */
+export function liveVerdict(
+  snapshot: Snapshot,
+  finding: Finding | undefined,
+  away: { role: TrackKind; problem: Problem }[],
+): { kind: VerdictKind; sentence: string; detail?: string } {
+  const { context } = snapshot;
+  if (context.problem && !snapshot.matches('countdown'))
+    return { kind: 'stop', sentence: context.problem.message, detail: context.problem.hint };
+  if (snapshot.matches('countdown'))
+    return { kind: 'good', sentence: 'Get ready.', detail: 'Everything is armed.' };
+  if (snapshot.matches('stopping'))
+    return { kind: 'good', sentence: context.endedBy ?? 'Closing the files …' };
+  if (snapshot.matches('discarding')) return { kind: 'good', sentence: 'Throwing the take away …' };
+  if (snapshot.matches('stopped'))
+    return { kind: 'good', sentence: context.endedBy ?? 'Recorded.', detail: 'Opening the take …' };
+  const screen = context.figures?.video.screen;
+  if (!snapshot.matches('taking') || !screen) {
+    if (finding && finding.weight !== 'good')
+      return { kind: finding.weight, sentence: finding.sentence, detail: finding.fix };
+    return { kind: 'good', sentence: 'Ready to record.' };
+  }
+  const detail = `${screen.achievedFps.toFixed(0)} of ${screen.askedFps.toFixed(0)} a second asked · encoder ${screen.encodeP50Ms.toFixed(0)} ms of ${(1000 / screen.askedFps).toFixed(0)}`;
+  if (screen.dropped > 2 && screen.dropped / Math.max(1, screen.arrived) > LOSS_WORTH_SAYING)
+    return {
+      kind: 'warn',
+      sentence: `The encoder is behind: ${screen.dropped} frames lost so far.`,
+      detail: `${detail}. Fewer frames a second or a smaller picture would help next time.`,
+    };
+  const [gone] = away;
+  if (gone)
+    return {
+      kind: 'warn',
+      sentence: `${TRACK_NAMES[gone.role]}: ${gone.problem.message}`,
+      detail: gone.problem.hint,
+    };
+  const { roomS } = context.figures ?? { roomS: null };
+  if (roomS !== null && roomS < FEW_S)
+    return {
+      kind: 'warn',
+      sentence: `The browser’s storage is full in ${roomText({ seconds: roomS })}.`,
+      detail: 'The take is then ended by itself, with all of it kept. Free some space on this disk.',
+    };
+  const lost =
+    screen.dropped === 0
+      ? 'Nothing lost.'
+      : `${screen.dropped} ${screen.dropped === 1 ? 'frame' : 'frames'} lost.`;
+  return { kind: 'good', sentence: `Everything keeps up. ${lost}`, detail };
+}

@@ -1,0 +1,117 @@
+'use client';
+
+import { useSelector } from '@xstate/react';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect } from 'react';
+import type { MediaRole } from '@/recorder/messages';
+import type { Session } from '@/recorder/session';
+import { useRoom, useSourceStates } from '../lesson/lesson-room';
+import { LivePicture } from '../lesson/live-picture';
+import { useFindings } from '../set-up/set-up-stage';
+import { Verdict } from '../shared/verdict';
+import { Deck } from './deck';
+import { FrameFigures } from './frame-figures';
+import { liveVerdict } from './live-verdict';
+
+/** Record: the picture large and uncovered, one deck of controls, the figures beside it. */
+export function RecordStage() {
+  const { lesson, session } = useRoom();
+  const [finding] = useFindings();
+  if (!session)
+    return (
+      <main>
+        <Verdict
+          kind={finding?.weight === 'stop' ? 'stop' : 'good'}
+          sentence={finding?.weight === 'stop' ? finding.sentence : 'Opening the sources …'}
+          detail={finding?.fix}
+        >
+          <Link className="act" href={`/lessons/${lesson.id}/set-up`}>
+            Set up
+          </Link>
+        </Verdict>
+      </main>
+    );
+  return <Recording session={session} />;
+}
+
+function Recording({ session }: { session: Session }) {
+  const { lesson } = useRoom();
+  const router = useRouter();
+  const [finding] = useFindings();
+  const snapshot = useSelector(session.actor, (state) => state);
+  const { context } = snapshot;
+  const taking = snapshot.matches('taking');
+  const busy =
+    taking || snapshot.matches('starting') || snapshot.matches('stopping') || snapshot.matches('discarding');
+  const stoppedTake = snapshot.matches('stopped') ? context.takeId : null;
+
+  // A page that is left while it records would end the take: the browser asks first.
+  useEffect(() => {
+    if (!busy) return;
+    const warn = (event: BeforeUnloadEvent) => event.preventDefault();
+    const keep = (event: MouseEvent) => {
+      const link = (event.target as Element).closest?.('a[href]');
+      if (link && !window.confirm('The recording goes on only on this page. Leave and end the take?')) {
+        event.preventDefault();
+        event.stopPropagation();
+      }
+    };
+    window.addEventListener('beforeunload', warn);
+    document.addEventListener('click', keep, true);
+    return () => {
+      window.removeEventListener('beforeunload', warn);
+      document.removeEventListener('click', keep, true);
+    };
+  }, [busy]);
+
+  useEffect(() => {
+    if (stoppedTake) router.push(`/takes/${stoppedTake}`);
+  }, [stoppedTake, router]);
+
+  const states = useSourceStates(session);
+  const away = Object.entries(states).flatMap(([role, { state, problem }]) =>
+    state === 'failed' && problem ? [{ role: role as MediaRole, problem }] : [],
+  );
+  const verdict = liveVerdict(snapshot, finding, away);
+  return (
+    <>
+      <main className="recording">
+        <Verdict kind={verdict.kind} sentence={verdict.sentence} detail={verdict.detail}>
+          {snapshot.matches('armed') && (
+            <Link className="act" href={`/lessons/${lesson.id}/set-up`}>
+              Set up
+            </Link>
+          )}
+          {taking && <RecordingSign paused={snapshot.matches({ taking: 'paused' })} />}
+        </Verdict>
+        <div className="record-room">
+          <LivePicture>
+            {snapshot.matches('countdown') && (
+              <div className="countdown" role="timer" aria-live="assertive">
+                {context.left}
+              </div>
+            )}
+          </LivePicture>
+          <FrameFigures session={session} />
+        </div>
+      </main>
+      <Deck session={session} ready={finding?.weight !== 'stop'} />
+    </>
+  );
+}
+
+function RecordingSign({ paused }: { paused: boolean }) {
+  return (
+    <span className="recording-sign">
+      <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true">
+        {paused ? (
+          <path d="M2 1h3.500v12H2ZM8.500 1H12v12H8.500Z" fill="var(--clay)" />
+        ) : (
+          <circle cx="7" cy="7" r="6.500" fill="var(--clay)" />
+        )}
+      </svg>
+      {paused ? 'Paused' : 'Recording'}
+    </span>
+  );
+}

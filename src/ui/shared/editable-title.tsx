@@ -1,0 +1,58 @@
+'use client';
+
+import { Input } from 'antd';
+import { useState } from 'react';
+
+/** A heading that becomes a field when its pencil is pressed. Enter or leaving the field keeps what was typed, Escape does not. */
+export function EditableTitle({
+  title,
+  heading: Heading,
+  of,
+  onChange,
+}: {
+  title: string;
+  heading: 'h1' | 'h2';
+  /** What is named, as in "the lesson". */
+  of: string;
+  onChange: (title: string) => void;
+}) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const done = () => {
+    const next = draft?.trim();
+    if (next && next !== title) onChange(next);
+    setDraft(null);
+  };
+  if (draft !== null)
+    return (
+      <Input
+        className="title-field"
+        aria-label={`Name of ${of}`}
+        autoFocus
+        value={draft}
+        maxLength={200}
+        onChange={(event) => setDraft(event.target.value)}
+        onPressEnter={done}
+        onBlur={done}
+        onKeyDown={(event) => event.key === 'Escape' && setDraft(null)}
+      />
+    );
+  return (
+    <>
+      <Heading>{title}</Heading>
+      <button type="button" className="icon" aria-label={`Rename ${of}`} onClick={() => setDraft(title)}>
+        <svg
+          width="16"
+          height="16"
+          viewBox="0 0 13 13"
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="1.4"
+          strokeLinejoin="round"
+          aria-hidden="true"
+        >
+          <path d="M1.500 11.500l.7-3L9 1.700l2.300 2.300-6.800 6.800Z" />
+        </svg>
+      </button>
+    </>
+  );
+}

@@ -1,0 +1,37 @@
+import { Problem, ProblemError } from '@/core/problem';
+
+/**
+ * Sends JSON to the studio's own server.
+ * @throws {ProblemError} with what the server said, or that it cannot be reached
+ */
+export async function fetchJson<T>(
+  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
+  path: string,
+  body?: unknown,
+): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(path, {
+      method,
+      headers: body === undefined ? undefined : { 'content-type': 'application/json' },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
+  } catch (cause) {
+    throw new ProblemError(
+      {
+        code: 'unreachable',
+        message: 'The studio’s server cannot be reached.',
+        hint: 'Is npm start still running? What was recorded stays in this browser meanwhile.',
+      },
+      { cause },
+    );
+  }
+  const data: unknown = await response.json().catch(() => undefined);
+  if (response.ok) return data as T;
+  const problem = Problem.safeParse(data);
+  throw new ProblemError(
+    problem.success
+      ? problem.data
+      : { code: 'unexpected', message: `The server answered ${response.status}.` },
+  );
+}

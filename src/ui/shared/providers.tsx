@@ -1,0 +1,53 @@
+'use client';
+
+import { createCache, extractStyle, StyleProvider } from '@ant-design/cssinjs';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { App, ConfigProvider } from 'antd';
+import { useServerInsertedHTML } from 'next/navigation';
+import { type PropsWithChildren, useState } from 'react';
+import type { Light } from './light';
+import { componentTheme } from './theme';
+
+type Props = PropsWithChildren<{ nonce: string; light: Light }>;
+
+/** Theme, server data and notices for every page. The nonce lets the component library's styles through the policy. */
+export function Providers({ nonce: newest, light, children }: Props) {
+  // The document's policy knows the nonce it came with; data fetched later brings others.
+  const [nonce] = useState(newest);
+  const [cache] = useState(() => createCache());
+  const [queries] = useState(
+    () => new QueryClient({ defaultOptions: { queries: { refetchOnWindowFocus: false } } }),
+  );
+  if (typeof document !== 'undefined') allowLibraryStyles(nonce);
+  useServerInsertedHTML(() => (
+    <style
+      id="antd"
+      nonce={nonce}
+      // biome-ignore lint/security/noDangerouslySetInnerHtml: styles computed by the component library on the server
+      dangerouslySetInnerHTML={{ __html: extractStyle(cache, { plain: true, once: true }) }}
+    />
+  ));
+  return (
+    <StyleProvider cache={cache}>
+      <ConfigProvider theme={componentTheme(light)} csp={{ nonce }}>
+        <App component={false}>
+          <QueryClientProvider client={queries}>{children}</QueryClientProvider>
+        </App>
+      </ConfigProvider>
+    </StyleProvider>
+  );
+}
+
+let allowed = false;
+
+/** A few of the library's styles (measuring a scroll bar, locking the page under a dialog) are made without a nonce. */
+function allowLibraryStyles(nonce: string) {
+  if (allowed) return;
+  allowed = true;
+  const make = document.createElement.bind(document);
+  document.createElement = ((name: string, options?: ElementCreationOptions) => {
+    const element = make(name, options);
+    if (name.toLowerCase() === 'style') element.setAttribute('nonce', nonce);
+    return element;
+  }) as typeof document.createElement;
+}

@@ -1,0 +1,51 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useSyncExternalStore } from 'react';
+import type { TakeId } from '@/core/ids';
+import { canPlayTracks, preparePlayer } from '@/player/player';
+import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
+import { Bank } from '../shared/bank';
+import type { Light } from '../shared/light';
+import { Verdict } from '../shared/verdict';
+
+/** A take that the server does not know: still on its way from this browser, or gone. */
+export function ArrivingTake({ id, light }: { id: TakeId; light: Light }) {
+  const router = useRouter();
+  const news = useSyncExternalStore(uploadNews.subscribe, uploadNews.get, () => null);
+  const here = news?.takes.find((take) => take.id === id);
+  const arrived = news?.arrived.some((take) => take.id === id) ?? false;
+  useEffect(() => {
+    if (canPlayTracks()) preparePlayer();
+  }, []);
+  useEffect(() => {
+    startUploader();
+    if (arrived) router.refresh();
+    const timer = setInterval(() => router.refresh(), 1500);
+    return () => clearInterval(timer);
+  }, [router, arrived]);
+  const problem = here && news?.problem;
+  return (
+    <>
+      <Bank light={light} />
+      <main>
+        <Verdict
+          kind={here || !news ? 'good' : 'warn'}
+          sentence={here || !news ? 'The take is on its way from this browser.' : 'There is no such take.'}
+          detail={
+            problem
+              ? `${problem.message} ${problem.hint ?? ''}`
+              : here || !news
+                ? 'Nothing is lost: it is kept here until the server has it.'
+                : 'It may have been deleted.'
+          }
+        >
+          <Link className="act" href="/">
+            All lessons
+          </Link>
+        </Verdict>
+      </main>
+    </>
+  );
+}

@@ -1,0 +1,191 @@
+'use client';
+
+import { App } from 'antd';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState, useSyncExternalStore } from 'react';
+import { bytesText, clockText } from '@/core/figures';
+import { problemOf } from '@/core/problem';
+import type { JobView, TakePage } from '@/core/take-page';
+import { canPlayTracks, preparePlayer } from '@/player/player';
+import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
+import { Bank } from '../shared/bank';
+import { EditableTitle } from '../shared/editable-title';
+import { fetchJson } from '../shared/fetch-json';
+import type { Light } from '../shared/light';
+import { SteppingStones } from '../shared/stones';
+import { Verdict } from '../shared/verdict';
+import { TakeFigures } from './take-figures';
+import { takeVerdict } from './take-verdict';
+import { TrackPlayer } from './track-player';
+
+/** The page of one take: watch it, see what was asked and what was achieved, take it away. */
+export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
+  const router = useRouter();
+  const { notification, message } = App.useApp();
+  const job = useJob(take, () => router.refresh());
+  const [able, setAble] = useState(true);
+  useEffect(() => {
+    startUploader();
+    setAble(canPlayTracks());
+  }, []);
+  const arriving = take.state === 'recording' || take.state === 'uploading';
+  useEffect(() => {
+    if (arriving && canPlayTracks()) preparePlayer();
+  }, [arriving]);
+  const news = useSyncExternalStore(uploadNews.subscribe, uploadNews.get, () => null);
+  const arrived = news?.arrived.some(({ id }) => id === take.id) ?? false;
+  useEffect(() => {
+    if (arrived) router.refresh();
+  }, [arrived, router]);
+  // A refresh that meets another one under way is dropped, so the page asks until it has what it knows to be there.
+  const behind = arriving || (job?.state === 'done' && take.facts === null);
+  useEffect(() => {
+    if (!behind) return;
+    const timer = setInterval(() => router.refresh(), 1000);
+    return () => clearInterval(timer);
+  }, [behind, router]);
+
+  const finishing = (run: boolean) =>
+    fetchJson('POST', `/api/takes/${take.id}/finish`, { run }).then(
+      () => router.refresh(),
+      (error) => message.error(problemOf(error).message),
+    );
+  const rename = (title: string) =>
+    fetchJson('PATCH', `/api/takes/${take.id}`, { title }).then(
+      () => router.refresh(),
+      (error) => message.error(problemOf(error).message),
+    );
+  const remove = async () => {
+    try {
+      await fetchJson('PATCH', `/api/takes/${take.id}`, { deleted: true });
+    } catch (error) {
+      message.error(problemOf(error).message);
+      return;
+    }
+    const undo = async () => {
+      await fetchJson('PATCH', `/api/takes/${take.id}`, { deleted: false });
+      notification.destroy(take.id);
+      router.push(`/takes/${take.id}`);
+    };
+    notification.open({
+      key: take.id,
+      title: `${take.title} was deleted.`,
+      duration: 20,
+      placement: 'bottomLeft',
+      actions: (
+        <button type="button" className="act" onClick={undo}>
+          Undo
+        </button>
+      ),
+    });
+    router.push(`/lessons/${take.lesson.id}/record`);
+  };
+
+  const stuck = news?.takes.find(({ id }) => id === take.id)?.problem ?? null;
+  const verdict = takeVerdict(take, job, stuck);
+  const working = job?.state === 'running' || job?.state === 'waiting';
+  const plain = take.facts?.plainVideo;
+  return (
+    <>
+      <Bank light={light} title={<h1>{take.lesson.title}</h1>}>
+        <SteppingStones lesson={take.lesson.id} stage={take.lesson.stage} here="record" />
+      </Bank>
+      <main>
+        <Verdict kind={verdict.kind} sentence={verdict.sentence} detail={verdict.detail}>
+          {working && (
+            <button type="button" className="act" onClick={() => finishing(false)}>
+              Cancel
+            </button>
+          )}
+          {(job?.state === 'failed' || job?.state === 'cancelled') && (
+            <button type="button" className="act main" onClick={() => finishing(true)}>
+              Try again
+            </button>
+          )}
+          <Link className="act" href={`/lessons/${take.lesson.id}/record`}>
+            Record another
+          </Link>
+          {!arriving && (
+            <Link className={working ? 'act' : 'act main'} href={`/lessons/${take.lesson.id}/edit`}>
+              Edit
+            </Link>
+          )}
+        </Verdict>
+        <div className="take">
+          <section aria-label="Player">
+            {arriving ? (
+              <div className="screen player-wait">On its way from the browser …</div>
+            ) : able ? (
+              <TrackPlayer take={take} />
+            ) : plain ? (
+              // biome-ignore lint/a11y/useMediaCaption: captions are made when a lesson is delivered
+              <video className="screen" src={`/api/media/${take.id}/plain.mp4`} controls />
+            ) : (
+              <div className="screen player-wait">
+                This browser plays the plain video, as soon as it is made.
+              </div>
+            )}
+          </section>
+          <section className="panel take-side" aria-label="The take">
+            <div className="row take-title">
+              <EditableTitle heading="h2" of="the take" title={take.title} onChange={rename} />
+            </div>
+            <p className="mute small">
+              {new Date(take.startedAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+              {take.durationUs !== null && `, ${clockText(take.durationUs)} long`}
+            </p>
+            <TakeFigures take={take} />
+            <div className="take-acts">
+              {plain && (
+                <a
+                  className="act main"
+                  href={`/api/media/${take.id}/plain.mp4?name=${encodeURIComponent(`${take.lesson.title}, ${take.title}`)}`}
+                  download
+                >
+                  Plain video <span className="small">MP4, {bytesText(plain.bytes)}</span>
+                </a>
+              )}
+              {take.facts && (
+                <a
+                  className="act"
+                  href={`/api/media/${take.id}/recorded.mkv?name=${encodeURIComponent(`${take.lesson.title}, ${take.title}, as recorded`)}`}
+                  download
+                >
+                  As recorded{' '}
+                  <span className="small mute">Matroska, all tracks, {bytesText(take.facts.bytes)}</span>
+                </a>
+              )}
+              <button type="button" className="act" onClick={remove}>
+                Delete the take
+              </button>
+            </div>
+          </section>
+        </div>
+      </main>
+    </>
+  );
+}
+
+/** The take's finishing job, followed by server-sent events until it is over. */
+function useJob(take: TakePage, onOver: () => void): JobView | null {
+  const [job, setJob] = useState(take.job);
+  const over = take.job?.state !== 'waiting' && take.job?.state !== 'running';
+  useEffect(() => {
+    setJob(take.job);
+  }, [take.job]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `onOver` is new at each drawing and always does the same
+  useEffect(() => {
+    if (over) return;
+    const events = new EventSource(`/api/takes/${take.id}/progress`);
+    events.onmessage = ({ data }) => {
+      const next = JSON.parse(data) as JobView | null;
+      setJob(next);
+      if (!next || next.state === 'waiting' || next.state === 'running') return;
+      events.close();
+      onOver();
+    };
+    return () => events.close();
+  }, [take.id, over]);
+  return job;
+}

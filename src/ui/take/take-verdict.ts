@@ -1,0 +1,75 @@
+import { clockText } from '@/core/figures';
+import { gapSentence } from '@/core/gaps';
+import type { Problem } from '@/core/problem';
+import type { JobView, TakePage } from '@/core/take-page';
+import type { VerdictKind } from '../shared/verdict';
+
+/** The one sentence about a take. */
+export function takeVerdict(
+  take: TakePage,
+  job: JobView | null,
+  stuck: Problem | null,
+): { kind: VerdictKind; sentence: string; detail?: string } {
+  const arriving = take.state === 'recording' || take.state === 'uploading';
+  if (arriving && stuck)
+    return {
+      kind: 'warn',
+      sentence: `The take is kept in this browser. ${stuck.message}`,
+      detail: stuck.hint ?? 'It goes on by itself.',
+    };
+  if (arriving)
+    return {
+      kind: 'good',
+      sentence: 'The take is on its way from the browser.',
+      detail: 'Nothing is lost: it is kept there until all of it has arrived.',
+    };
+  if (job?.state === 'waiting' || job?.state === 'running') {
+    const left = job.secondsLeft === null ? '' : `, about ${Math.max(1, Math.round(job.secondsLeft))} s left`;
+    return {
+      kind: 'good',
+      sentence: `Safe on the server. ${job.step} …`,
+      detail: `${Math.round(job.progress * 100)} %${left}. You can watch it already.`,
+    };
+  }
+  if (job?.state === 'cancelled')
+    return {
+      kind: 'warn',
+      sentence: 'Finishing was cancelled.',
+      detail: 'Everything recorded is kept; there is no plain video yet.',
+    };
+  if (job?.state === 'failed')
+    return {
+      kind: 'stop',
+      sentence: 'The plain video could not be made.',
+      detail: job.problem ?? 'Everything recorded is kept.',
+    };
+  const screen = take.ledger.screen;
+  const lost = (screen?.dropped ?? 0) + (screen?.lostBefore ?? 0);
+  if (take.cutOff)
+    return {
+      kind: 'warn',
+      sentence: `Recovered: the recording was cut off after ${clockText(take.durationUs ?? 0)}.`,
+      detail: 'At most the last second before it is missing.',
+    };
+  if (!screen) return { kind: 'good', sentence: 'Recorded.' };
+  const gaps = take.facts?.gaps ?? [];
+  if (gaps.length > 0)
+    return {
+      kind: 'warn',
+      sentence: gaps.map(gapSentence).slice(0, 3).join(' '),
+      detail: 'Everything else is whole.',
+    };
+  if (lost > 2 && lost / Math.max(1, screen.arrived) > 0.005)
+    return {
+      kind: 'warn',
+      sentence: `${lost} of ${screen.arrived} frames were lost.`,
+      detail: 'The machine was too slow for this rig: fewer frames a second or a smaller picture would help.',
+    };
+  return {
+    kind: 'good',
+    sentence:
+      lost === 0
+        ? 'Recorded whole. No frame was lost.'
+        : `Recorded. ${lost} of ${screen.arrived} frames were lost.`,
+  };
+}

@@ -1,0 +1,84 @@
+'use client';
+
+import { useRef, useState } from 'react';
+import { defaultCut } from '@/core/cut/cut';
+import { clockText } from '@/core/figures';
+import { newStepId } from '@/core/ids';
+import { frameTimeUs } from '@/core/rational';
+import type { TakePage } from '@/core/take-page';
+import { playerTake } from '@/player/files';
+import { usePlayer, usePlayerKeys } from '../player/use-player';
+import { TimeStrip } from './time-strip';
+
+/** The whole take, all tracks together, as its rig lays them out. */
+export function TrackPlayer({ take }: { take: TakePage }) {
+  const frame = useRef<HTMLDivElement>(null);
+  const [source] = useState(() => playerTake(take));
+  const [cut] = useState(() =>
+    defaultCut(newStepId(), {
+      id: take.id,
+      durationUs: source.durationUs,
+      camera: take.rig.camera?.place ?? null,
+      appSoundDb: take.rig.appSound?.gainDb ?? 0,
+    }),
+  );
+  const { player, state } = usePlayer(frame, [source], cut);
+  usePlayerKeys(player);
+
+  const frames = Math.round(state.positionUs / frameTimeUs(1, take.rig.picture.frameRate));
+  const [width, height] = [state.size?.width ?? 16, state.size?.height ?? 9];
+  return (
+    <div
+      className="player"
+      data-loaded={state.loaded}
+      data-exact={state.exact}
+      data-position={state.positionUs}
+    >
+      <div className="screen" ref={frame} style={{ aspectRatio: `${width} / ${height}` }} />
+      {state.failure && (
+        <p role="alert" className="small">
+          {state.failure}
+        </p>
+      )}
+      <TimeStrip
+        take={take}
+        positionUs={state.positionUs}
+        durationUs={state.durationUs}
+        onSeek={(us) => player?.seek(us)}
+      />
+      <div className="row transport">
+        <button
+          type="button"
+          className="act main"
+          disabled={!state.loaded}
+          onClick={() => (state.playing ? player?.pause() : void player?.play())}
+        >
+          {state.playing ? 'Pause' : 'Play'} <kbd>Space</kbd>
+        </button>
+        <button
+          type="button"
+          className="act"
+          disabled={!state.loaded}
+          onClick={() => player?.step(-1)}
+          aria-label="One frame back"
+        >
+          ◂ frame <kbd>←</kbd>
+        </button>
+        <button
+          type="button"
+          className="act"
+          disabled={!state.loaded}
+          onClick={() => player?.step(1)}
+          aria-label="One frame on"
+        >
+          frame ▸ <kbd>→</kbd>
+        </button>
+        <span className="fig place">
+          {clockText(state.positionUs)} <span className="mute">of {clockText(state.durationUs)}</span>
+        </span>
+        <span className="grow" />
+        <span className="small mute">frame {frames}</span>
+      </div>
+    </div>
+  );
+}

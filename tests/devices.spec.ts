@@ -1,0 +1,93 @@
+import { join } from 'node:path';
+import { text } from './support/card-film';
+import { choose, expect, finished, recordFor, test } from './support/studio';
+
+const REFUSALS = [
+  ['NotAllowedError', 'The browser was not allowed to share it.'],
+  ['NotFoundError', 'There is no such device.'],
+  ['NotReadableError', 'The device is in use by another program.'],
+] as const;
+
+test('a camera that is refused, missing or busy says so and what to do, and recording stays possible', async ({
+  studio: page,
+}) => {
+  await page.addInitScript(() => {
+    const device = { deviceId: 'cam', kind: 'videoinput', label: 'Desk camera', groupId: '' };
+    navigator.mediaDevices.enumerateDevices = async () =>
+      [{ ...device, toJSON: () => device }] as MediaDeviceInfo[];
+    navigator.mediaDevices.getUserMedia = async () => {
+      throw new DOMException('', sessionStorage.getItem('refusal') ?? 'AbortError');
+    };
+  });
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New lesson' }).click();
+  await expect(page.getByRole('img', { name: 'Live camera' })).toBeVisible();
+  const verdict = page.getByRole('region', { name: 'Verdict' });
+  for (const [name, sentence] of REFUSALS) {
+    await page.evaluate((refusal) => sessionStorage.setItem('refusal', refusal), name);
+    await choose(page, 'Device', 'Desk camera');
+    await expect(page.getByText(`Camera: ${sentence}`)).toBeVisible();
+    await expect(verdict.getByRole('link', { name: 'Record' })).toBeVisible();
+    await choose(page, 'Device', 'Practice presenter');
+    await expect(page.getByText(`Camera: ${sentence}`)).toBeHidden();
+  }
+});
+
+test('a browser that lacks a part of recording says which, and plays the plain video where it cannot decode tracks', async ({
+  studio: page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New lesson' }).click();
+  await page.getByText('Off', { exact: true }).click();
+  await choose(page, 'Device', 'No camera');
+  await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
+  await recordFor(page, 1500);
+  await finished(page);
+  await page.addInitScript(() => {
+    for (const part of ['VideoEncoder', 'VideoDecoder']) Reflect.deleteProperty(globalThis, part);
+  });
+  await page.reload();
+  const video = page.locator('video.screen');
+  await expect(video).toBeVisible();
+  await expect
+    .poll(() => video.evaluate((v: HTMLVideoElement) => v.duration), { timeout: 10_000 })
+    .toBeGreaterThan(1);
+  await page.getByRole('link', { name: 'Record another' }).click();
+  await expect(page.getByText('This browser lacks video encoding (VideoEncoder).')).toBeVisible();
+});
+
+for (const [codec, sound, fourcc, format] of [
+  ['VP9', 'PCM, 16 bit', 'vp9', 'pcm_s16le'],
+  ['AV1', 'Opus', 'av1', 'opus'],
+] as const)
+  test(`${codec} with ${sound} is recorded as such, and its plain video still plays anywhere`, async ({
+    studio: page,
+  }) => {
+    await page.goto('/');
+    await page.getByRole('button', { name: 'New lesson' }).click();
+    await choose(page, 'Device', 'No camera');
+    await choose(page, 'Picture size', '640 × 360 (360 lines)');
+    await page.getByText(codec, { exact: true }).click();
+    await page.getByText(sound, { exact: true }).click();
+    await page.getByText('Off', { exact: true }).click();
+    await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
+    const { folder } = await recordFor(page, 3000);
+    await finished(page);
+    const names = async (file: string) =>
+      (
+        await text('ffprobe', [
+          '-v',
+          'error',
+          '-show_entries',
+          'stream=codec_name',
+          '-of',
+          'csv=p=0',
+          join(folder, file),
+        ])
+      )
+        .trim()
+        .split('\n')
+        .sort();
+    expect(await names('recorded.mkv')).toEqual([fourcc, format, format].sort());
+    expect(await names('plain.mp4')).toEqual(['aac', 'h264']);
+  });

@@ -1,0 +1,118 @@
+// Cutting a take: what is seen afterwards is exactly what was left.
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { Cut, cutLengthUs } from '@/core/cut/cut';
+import { launch } from './support/browser';
+import { readCardFilm } from './support/card-film';
+import { rows } from './support/processes';
+import {
+  armed,
+  expect,
+  expectAccessible,
+  finished,
+  misbehave,
+  recordFor,
+  shownCard,
+  test,
+} from './support/studio';
+
+const position = async (page: Page) => Number(await page.locator('.player').getAttribute('data-position'));
+
+/** The lesson's cut as the server has it. */
+async function storedCut(lesson: string): Promise<Cut | null> {
+  const [row] = await rows<{ document: unknown }>('select document from cut where lesson_id = $1', [lesson]);
+  return row ? Cut.parse(row.document) : null;
+}
+
+test('a take is trimmed by one key, parted, laid out and put back, and another tab cannot overwrite it', async ({
+  profile,
+}) => {
+  // A refused save is an error of the page to the browser, and here it is wanted.
+  const context = await launch(profile);
+  const page = context.pages()[0] ?? (await context.newPage());
+  await armed(page);
+  const lesson = new URL(page.url()).pathname.split('/')[2] ?? '';
+  // Nobody speaks for the first two seconds and the last two.
+  await misbehave(page, 'voice', { kind: 'silent' });
+  const { folder } = await recordFor(page, 2200, async () => {
+    await page.waitForTimeout(2000);
+    await misbehave(page, 'voice', null);
+    await page.waitForTimeout(4500);
+    await misbehave(page, 'voice', { kind: 'silent' });
+  });
+  await finished(page);
+  const frames = await readCardFilm(join(folder, 'recorded.mkv'));
+  const numberAt = (takeUs: number) => frames.findLast(({ ptsUs }) => ptsUs <= takeUs)?.frame;
+
+  await page.goto(`/lessons/${lesson}/edit`);
+  await expect(page.locator('.player[data-loaded=true]')).toBeVisible();
+  await expect(
+    page.getByText(/^Nobody speaks for [12]\.\d s before the first word and [12]\.\d s after/),
+  ).toBeVisible();
+  await expectAccessible(page);
+  await page.keyboard.press('h');
+  await expect(page.getByText(/^The video runs 0:0[56]/)).toBeVisible();
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  const trimmed = await storedCut(lesson);
+  const head = trimmed?.steps[0]?.pieces[0];
+  expect(head?.inUs).toBeGreaterThan(1_200_000);
+  expect(head?.inUs).toBeLessThan(2_900_000);
+  await page.keyboard.press('Home');
+  await expect.poll(() => shownCard(page)).toBe(numberAt(head?.inUs ?? 0));
+
+  // A stretch is taken out: the picture at its place is the one that came after it.
+  for (let i = 0; i < 20; i++) await page.keyboard.press('ArrowRight');
+  await expect.poll(() => position(page)).toBeGreaterThan(635_000);
+  await page.locator('.player[data-exact=true]').waitFor();
+  const from = await position(page);
+  await page.keyboard.press('i');
+  for (let i = 0; i < 30; i++) await page.keyboard.press('ArrowRight');
+  await expect.poll(() => position(page)).toBeGreaterThan(from + 985_000);
+  await page.locator('.player[data-exact=true]').waitFor();
+  const to = await position(page);
+  await page.keyboard.press('o');
+  await page.keyboard.press('x');
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await expect.poll(async () => (await storedCut(lesson))?.steps[0]?.pieces.length).toBe(2);
+  const parted = await storedCut(lesson);
+  expect(cutLengthUs(parted as Cut)).toBe(cutLengthUs(trimmed as Cut) - (to - from));
+  expect(await position(page)).toBe(from);
+  await expect.poll(() => shownCard(page)).toBe(numberAt((head?.inUs ?? 0) + to));
+  // One picture back is the last one before the stretch, and playing goes over the seam.
+  await page.keyboard.press('ArrowLeft');
+  await expect.poll(() => shownCard(page)).toBe(numberAt((head?.inUs ?? 0) + from - 1));
+  await page.keyboard.press('k');
+  await expect.poll(() => position(page), { timeout: 15_000 }).toBeGreaterThan(from + 800_000);
+  await page.keyboard.press('k');
+
+  await page.keyboard.press('s');
+  await expect(page.getByRole('heading', { name: /^2 steps/ })).toBeVisible();
+  await page.getByText('Side by side').click();
+  await expect
+    .poll(async () => (await storedCut(lesson))?.steps.map(({ layout }) => layout.kind))
+    .toEqual(['corner', 'side-by-side']);
+  await expectAccessible(page);
+  const whole = await storedCut(lesson);
+
+  // Another tab that saves first wins; this one says so and overwrites nothing.
+  const other = await context.newPage();
+  await other.goto(`/lessons/${lesson}/edit`);
+  await other.getByRole('textbox', { name: 'Title of step 1' }).fill('Counted');
+  await expect(other.getByText('saved', { exact: true })).toBeVisible();
+  await expect.poll(async () => (await storedCut(lesson))?.steps[0]?.title).toBe('Counted');
+  await other.close();
+  await page.getByText('Screen', { exact: true }).click();
+  await expect(page.getByText('Not saved: This lesson was cut in another tab meanwhile.')).toBeVisible();
+  expect((await storedCut(lesson))?.steps[0]?.title).toBe('Counted');
+  await page.getByRole('button', { name: 'Load anew' }).click();
+  await expect(page.getByRole('textbox', { name: 'Title of step 1' })).toHaveValue('Counted');
+
+  // Undo is exact, and reaches as far back as this visit.
+  await page.keyboard.press('Home');
+  await page.locator('.player[data-loaded=true]').waitFor();
+  await page.getByRole('radio', { name: 'Camera', exact: true }).check({ force: true });
+  await expect.poll(async () => (await storedCut(lesson))?.steps[0]?.layout.kind).toBe('camera');
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await storedCut(lesson))?.steps[0]?.layout).toEqual(whole?.steps[0]?.layout);
+  await context.close();
+});

@@ -1,0 +1,198 @@
+// Practice devices that misbehave: the take says where, and the rest is untouched.
+import { join } from 'node:path';
+import { withPlainBrowser } from '../support/browser';
+import { missingNumbers, readCardFilm, samplesOf } from '../support/card-film';
+import { complaints, keptTracks } from '../support/kept';
+import { rows } from '../support/processes';
+import {
+  armed,
+  CARD_RIG,
+  expect,
+  finished,
+  misbehave,
+  recordFor,
+  startRecording,
+  takeOpened,
+  test,
+} from '../support/studio';
+
+type Ledger = Record<
+  'screen' | 'camera',
+  { arrived: number; encoded: number; skipped: number; dropped: number; lostBefore: number }
+>;
+const ledgerOf = async (takeId: string): Promise<Ledger> => {
+  const [take] = await rows<{ ledger: Ledger }>('select ledger from take where id = $1', [takeId]);
+  if (!take) throw new Error('There is no such take.');
+  return take.ledger;
+};
+
+test('camera and microphone that go and come back leave a gap and a new segment; the take says where', async ({
+  studio: page,
+}) => {
+  await armed(page);
+  const { takeId, folder } = await recordFor(page, 2500, async () => {
+    await page.waitForTimeout(2500);
+    await misbehave(page, 'presenter', { kind: 'gone' });
+    await misbehave(page, 'voice', { kind: 'gone' });
+    await expect(page.getByText(/^(Camera|Voice): It gives nothing any more/)).toBeVisible();
+    await page.waitForTimeout(2000);
+    await misbehave(page, 'presenter', null);
+    await misbehave(page, 'voice', null);
+    await expect(page.getByText(/^Everything keeps up/)).toBeVisible();
+  });
+  await finished(page);
+  await expect(page.getByText(/Camera was away from 0:0[23] to 0:0[456]\./)).toBeVisible();
+  await expect(page.getByText(/Voice was away from 0:0[23] to 0:0[456]\./)).toBeVisible();
+  const tracks = await keptTracks(folder);
+  const of = (title: string) =>
+    tracks.find((track) => track.title === title) ?? { startUs: Number.NaN, endUs: Number.NaN };
+  expect(tracks.map(({ title }) => title).sort()).toEqual(
+    ['App sound', 'Camera', 'Camera 2', 'Screen', 'Voice', 'Voice 2'].sort(),
+  );
+  for (const name of ['Camera', 'Voice']) {
+    expect(of(`${name} 2`).startUs - of(name).endUs, name).toBeGreaterThan(1.5e6);
+    expect(Math.abs(of(`${name} 2`).endUs - of('App sound').endUs), name).toBeLessThan(0.3e6);
+  }
+  // The others had no gap.
+  const frames = await readCardFilm(join(folder, 'recorded.mkv'));
+  const { screen } = await ledgerOf(takeId);
+  expect(missingNumbers(frames).length).toBeLessThanOrEqual(
+    screen.skipped + screen.dropped + screen.lostBefore,
+  );
+  expect(await complaints(join(folder, 'plain.mp4'))).toBe('');
+  expect(await complaints(join(folder, 'recorded.mkv'))).toBe('');
+});
+
+test('sharing that is ended from outside ends the take like a stop', async ({ studio: page }) => {
+  await armed(page);
+  await startRecording(page);
+  await page.waitForTimeout(2500);
+  await misbehave(page, 'test-card', { kind: 'gone' });
+  const { folder } = await takeOpened(page);
+  await finished(page);
+  const tracks = await keptTracks(folder);
+  expect(tracks.map(({ title }) => title).sort()).toEqual(['App sound', 'Camera', 'Screen', 'Voice']);
+  for (const { title, endUs } of tracks) expect(endUs, title).toBeGreaterThan(2.2e6);
+  await expect(page.getByText(/^(Recorded|Recorded whole)/)).toBeVisible();
+});
+
+test('a picture that changes its size goes on in a new segment without a lost frame', async ({
+  studio: page,
+}) => {
+  // One to one, so that the size of the file is the size of the source.
+  await armed(page, {
+    ...CARD_RIG,
+    camera: null,
+    picture: { ...CARD_RIG.picture, textHint: 'off', box: null },
+  });
+  const { takeId, folder } = await recordFor(page, 2500, async () => {
+    await page.waitForTimeout(2500);
+    await misbehave(page, 'test-card', { kind: 'resized', size: { width: 1280, height: 720 } });
+  });
+  await finished(page);
+  const sizes = await rows<{ width: number; start_us: string }>(
+    `select (s.configuration->>'width')::int as width, s.start_us from segment s join track t on t.id = s.track_id
+     where t.take_id = $1 and t.kind = 'screen' order by s.index`,
+    [takeId],
+  );
+  expect(sizes.map(({ width }) => width)).toEqual([1920, 1280]);
+  expect(Number(sizes[1]?.start_us)).toBeGreaterThan(2e6);
+  const { screen } = await ledgerOf(takeId);
+  expect(screen.arrived).toBe(screen.encoded + screen.skipped + screen.dropped);
+  const film = await readCardFilm(join(folder, 'plain.mp4'));
+  // Both halves are in the plain video, the second whole as the first.
+  expect(film.filter(({ frame }) => frame === null)).toEqual([]);
+  expect(film.at(-1)?.ptsUs).toBeGreaterThan(4.5e6);
+});
+
+test('late and few frames are recorded at their true times and counted; a silent microphone is silent, a stuck one too', async ({
+  studio: page,
+}) => {
+  await armed(page);
+  await misbehave(page, 'test-card', { kind: 'late', ms: 300 });
+  await misbehave(page, 'presenter', { kind: 'fewer', oneOf: 3 });
+  const { takeId, folder } = await recordFor(page, 1500, async () => {
+    await page.waitForTimeout(2500);
+    await misbehave(page, 'voice', { kind: 'silent' });
+    await misbehave(page, 'beep', { kind: 'stuck' });
+    await page.waitForTimeout(2500);
+  });
+  await finished(page);
+  const { screen, camera } = await ledgerOf(takeId);
+  expect(screen.arrived).toBe(screen.encoded + screen.skipped + screen.dropped);
+  const durationS = ((await keptTracks(folder)).find(({ title }) => title === 'Voice')?.endUs ?? 0) / 1e6;
+  expect(camera.arrived).toBeLessThan(durationS * 12);
+  // A frame's number is its time: late on its way, it still stands where it belongs.
+  const frames = (await readCardFilm(join(folder, 'recorded.mkv'))).filter(({ frame }) => frame !== null);
+  const [first, last] = [
+    frames.find(({ ptsUs }) => ptsUs > 1.5e6),
+    frames.findLast(({ ptsUs }) => ptsUs < 4.5e6),
+  ];
+  const numbers = (last?.frame ?? 0) - (first?.frame ?? 0);
+  expect(Math.abs((last?.ptsUs ?? 0) - (first?.ptsUs ?? 0) - (numbers * 1e6) / 30)).toBeLessThan(5000);
+  const titles = (await keptTracks(folder)).map(({ title }) => title);
+  for (const title of ['Voice', 'App sound']) {
+    const samples = await samplesOf(join(folder, 'recorded.mkv'), String(titles.indexOf(title)));
+    // Its samples still count the take's time, to the end.
+    expect(Math.abs(samples.length / 48_000 - durationS), title).toBeLessThan(0.1);
+    const tail = samples.subarray(samples.length - 48_000 * 2, samples.length - 24_000);
+    expect(
+      tail.reduce((most, v) => Math.max(most, Math.abs(v)), 0),
+      title,
+    ).toBeLessThan(0.002);
+  }
+});
+
+test('a second tab that records says that another does, and the first is untouched', async ({
+  studio: page,
+}) => {
+  await armed(page);
+  const { folder, takeId } = await recordFor(page, 1000, async () => {
+    const second = await page.context().newPage();
+    await armed(second);
+    await second.getByRole('button', { name: /^Record/ }).click();
+    await expect(second.getByText('Another tab of this browser is recording.')).toBeVisible();
+    await second.close();
+    await page.waitForTimeout(1000);
+  });
+  await finished(page);
+  const { screen } = await ledgerOf(takeId);
+  const frames = await readCardFilm(join(folder, 'recorded.mkv'));
+  expect(missingNumbers(frames).length).toBeLessThanOrEqual(
+    screen.skipped + screen.dropped + screen.lostBefore,
+  );
+});
+
+test('a tab in the background records as one in front: its timers are slowed, the pipeline’s are not', async ({
+  profile,
+}) => {
+  await withPlainBrowser(profile, async (context) => {
+    const page = context.pages()[0] ?? (await context.newPage());
+    await armed(page);
+    const { takeId, folder } = await recordFor(page, 500, async () => {
+      const front = await context.newPage();
+      await front.goto(process.env.BASE_URL ?? '');
+      await front.bringToFront();
+      const ticks = await page.evaluate(
+        () =>
+          new Promise<number>((done) => {
+            let ticks = 0;
+            const timer = setInterval(() => ticks++, 20);
+            setTimeout(() => {
+              clearInterval(timer);
+              done(ticks);
+            }, 5000);
+          }),
+      );
+      expect(await page.evaluate(() => document.visibilityState)).toBe('hidden');
+      expect(ticks).toBeLessThan(25);
+      await page.bringToFront();
+      await front.close();
+    });
+    await finished(page);
+    const { screen } = await ledgerOf(takeId);
+    const durationS = ((await keptTracks(folder)).find(({ title }) => title === 'Voice')?.endUs ?? 0) / 1e6;
+    expect(screen.arrived + screen.lostBefore).toBeGreaterThan((durationS - 0.5) * 30);
+    expect(screen.encoded / screen.arrived).toBeGreaterThan(0.9);
+  });
+});

@@ -1,0 +1,203 @@
+// Whoever is killed, at whatever moment: what was recorded is there afterwards.
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { launch } from '../support/browser';
+import { missingNumbers, readCardFilm } from '../support/card-film';
+import { complaints, differing, type KeptTrack, keptTracks } from '../support/kept';
+import { healthy, killBrowser, rows, signal } from '../support/processes';
+import { armed, expect, finished, recordFor, startRecording, takeFolder, test } from '../support/studio';
+
+const TITLES = ['App sound', 'Camera', 'Screen', 'Voice'];
+
+/** The take that is being recorded on this page now, known to the server as soon as its journal was begun. */
+async function liveTake(page: Page): Promise<string> {
+  const lesson = new URL(page.url()).pathname.split('/')[2];
+  for (;;) {
+    const [take] = await rows<{ id: string }>('select id from take where lesson_id = $1', [lesson]);
+    if (take) return take.id;
+    await new Promise((done) => setTimeout(done, 100));
+  }
+}
+
+/** The clock of the deck, seconds. */
+const shownS = async (page: Page) => {
+  const [minutes = 0, seconds = 0] = ((await page.getByRole('timer').textContent()) ?? '')
+    .split(':')
+    .map(Number);
+  return minutes * 60 + seconds;
+};
+
+// A test that failed in between must not leave the server standing still for the next one.
+test.afterEach(() => signal('web', 'SIGCONT'));
+
+async function expectWhole(folder: string, leastS: number): Promise<KeptTrack[]> {
+  const tracks = await keptTracks(folder);
+  expect(tracks.map(({ title }) => title).sort()).toEqual(TITLES);
+  for (const { title, startUs, endUs } of tracks) {
+    expect(startUs / 1e6, title).toBeLessThan(0.5);
+    expect(endUs / 1e6, title).toBeGreaterThan(leastS);
+  }
+  expect(await complaints(join(folder, 'recorded.mkv'))).toBe('');
+  expect(await complaints(join(folder, 'plain.mp4'))).toBe('');
+  return tracks;
+}
+
+test('a tab that is closed in the middle of a recording loses at most a second, and the next visit finds the take', async ({
+  studio: page,
+}) => {
+  await armed(page);
+  await startRecording(page);
+  const takeId = await liveTake(page);
+  await page.waitForTimeout(3000);
+  const seconds = await shownS(page);
+  const next = await page.context().newPage();
+  await page.close({ runBeforeUnload: false });
+  await next.goto('/');
+  await next.getByRole('link', { name: 'Open the take' }).click({ timeout: 30_000 });
+  await finished(next);
+  expect(next.url()).toContain(takeId);
+  await expect(next.getByText(/^Recovered: the recording was cut off after 0:0\d/)).toBeVisible();
+  await expectWhole(takeFolder(takeId), seconds - 1);
+  expect(await differing(takeId, takeFolder(takeId))).toEqual([]);
+});
+
+test('a browser that is killed (-9) while the server is away loses at most a second', async ({ profile }) => {
+  const first = await launch(profile);
+  const page = first.pages()[0] ?? (await first.newPage());
+  await armed(page);
+  signal('web', 'SIGSTOP');
+  await startRecording(page);
+  await page.waitForTimeout(4000);
+  const seconds = await shownS(page);
+  killBrowser(profile);
+  await first.close().catch(() => undefined);
+  signal('web', 'SIGCONT');
+
+  const second = await launch(profile);
+  const again = second.pages()[0] ?? (await second.newPage());
+  await again.goto('/');
+  await again.getByRole('link', { name: 'Open the take' }).click({ timeout: 30_000 });
+  await finished(again);
+  const takeId = again.url().split('/').pop() ?? '';
+  await expectWhole(takeFolder(takeId), seconds - 1);
+  expect(await differing(takeId, takeFolder(takeId))).toEqual([]);
+  await second.close();
+});
+
+for (const [name, deed] of [
+  ['the web server is killed', async () => signal('web', 'SIGKILL')],
+  ['PostgreSQL is killed', async () => signal('database', 'SIGKILL')],
+  [
+    'the network hangs',
+    async () => {
+      signal('web', 'SIGSTOP');
+      setTimeout(() => signal('web', 'SIGCONT'), 5000);
+    },
+  ],
+] as const)
+  test(`${name} while a take is recorded and uploaded: identical bytes arrive, no frame is missing`, async ({
+    profile,
+  }) => {
+    // Pages of a server that is away complain; that is not what is asked here.
+    const context = await launch(profile);
+    const page = context.pages()[0] ?? (await context.newPage());
+    await armed(page);
+    const { takeId, folder } = await recordFor(page, 2500, async () => {
+      await page.waitForTimeout(2500);
+      await deed();
+    });
+    await healthy();
+    await page.goto(`/takes/${takeId}`);
+    await finished(page);
+    await expectWhole(folder, 4.5);
+    expect(await differing(takeId, folder)).toEqual([]);
+    const frames = await readCardFilm(join(folder, 'recorded.mkv'));
+    const [take] = await rows<{
+      ledger: { screen: { skipped: number; dropped: number; lostBefore: number } };
+    }>('select ledger from take where id = $1', [takeId]);
+    const { skipped = 0, dropped = 0, lostBefore = 0 } = take?.ledger.screen ?? {};
+    expect(missingNumbers(frames).length).toBeLessThanOrEqual(skipped + dropped + lostBefore);
+    await context.close();
+  });
+
+test('confirmations whose answers are lost are asked for again, and the take arrives', async ({
+  profile,
+}) => {
+  const context = await launch(profile);
+  const page = context.pages()[0] ?? (await context.newPage());
+  await armed(page);
+  let lost = 0;
+  await context.route('**/confirm', async (route) => {
+    // The server does it; only what it says does not arrive.
+    if (++lost > 10) return route.continue();
+    await route.fetch();
+    await route.abort();
+  });
+  const { takeId, folder } = await recordFor(page, 2500);
+  await finished(page);
+  expect(lost).toBeGreaterThan(10);
+  expect(await differing(takeId, folder)).toEqual([]);
+  await context.close();
+});
+
+for (const victim of ['worker', 'database', 'web'] as const)
+  test(`${victim} is killed while a take is being finished: the job runs again within 10 s and leaves nothing half-made`, async ({
+    profile,
+  }) => {
+    const context = await launch(profile);
+    const page = context.pages()[0] ?? (await context.newPage());
+    await armed(page);
+    const { takeId, folder } = await recordFor(page, 9000);
+    const job = async () =>
+      (
+        await rows<{ state: string; started_at: Date | null }>(
+          'select state, started_at from job where take_id = $1',
+          [takeId],
+        )
+      )[0];
+    await expect.poll(async () => (await job())?.state, { timeout: 30_000, intervals: [50] }).toBe('running');
+    const before = (await job())?.started_at?.getTime();
+    signal(victim, 'SIGKILL');
+    const killedAt = Date.now();
+    // The web server does not work on it: there the job simply goes on.
+    if (victim !== 'web') {
+      await expect
+        .poll(async () => (await job())?.started_at?.getTime() !== before, {
+          timeout: 15_000,
+          intervals: [100],
+        })
+        .toBe(true);
+      expect(Date.now() - killedAt).toBeLessThan(10_000);
+    }
+    await expect.poll(async () => (await job())?.state, { timeout: 60_000 }).toBe('done');
+    await expectWhole(folder, 8);
+    expect(await differing(takeId, folder)).toEqual([]);
+    await healthy();
+    await context.close();
+  });
+
+test('a take whose lesson is gone stays in the browser, which says so and keeps it in a new lesson at one click', async ({
+  profile,
+}) => {
+  const context = await launch(profile);
+  const page = context.pages()[0] ?? (await context.newPage());
+  await armed(page);
+  signal('web', 'SIGSTOP');
+  await startRecording(page);
+  await page.waitForTimeout(2500);
+  await rows(
+    "delete from lesson where title = 'Fault' and not exists (select 1 from take where lesson_id = lesson.id)",
+  );
+  signal('web', 'SIGCONT');
+  await page.getByRole('button', { name: /^Stop/ }).click();
+  await page.waitForURL(/\/takes\//);
+  const takeId = page.url().split('/').pop() ?? '';
+  await page.goto('/');
+  await expect(page.getByText(/^A recording of .* is only in this browser/)).toBeVisible({ timeout: 20_000 });
+  await page.getByRole('button', { name: 'Keep it in a new lesson' }).click();
+  await expect(page.getByRole('heading', { name: 'Recovered recording' })).toBeVisible({ timeout: 30_000 });
+  await page.goto(`/takes/${takeId}`);
+  await finished(page);
+  await expectWhole(takeFolder(takeId), 2);
+  await context.close();
+});

@@ -1,0 +1,115 @@
+import { choose, expect, expectAccessible, finished, recordFor, storedFiles, test } from './support/studio';
+
+test('from the lessons to a watched take in six clicks, then renamed, deleted and brought back', async ({
+  studio: page,
+}) => {
+  await page.goto('/');
+  await expectAccessible(page);
+  let clicks = 0;
+  const click = async (locator: ReturnType<typeof page.getByRole>) => {
+    clicks++;
+    await locator.click();
+  };
+  await click(
+    page.getByRole('article').filter({ hasText: 'Check in a returned packet' }).getByRole('link').first(),
+  );
+  await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible();
+  await expectAccessible(page);
+  await click(page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }));
+  await expect(page.getByRole('meter', { name: 'Level of Voice' })).toBeVisible();
+  await expectAccessible(page);
+  await click(page.getByRole('button', { name: /^Record/ }));
+  await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible({ timeout: 15_000 });
+  await page.waitForTimeout(3000);
+  await click(page.getByRole('button', { name: /^Stop/ }));
+  await page.waitForURL(/\/takes\//);
+  const player = page.locator('.player');
+  // Watchable at once, before finishing has made anything.
+  await expect(player).toHaveAttribute('data-loaded', 'true', { timeout: 20_000 });
+  await finished(page);
+  await expect(player).toHaveAttribute('data-loaded', 'true');
+  await click(page.getByRole('button', { name: /^Play/ }));
+  await expect
+    .poll(async () => Number(await player.getAttribute('data-position')), { timeout: 15_000 })
+    .toBeGreaterThan(1_500_000);
+  expect(clicks).toBeLessThanOrEqual(6);
+  await page.keyboard.press('k');
+  const before = Number(await player.getAttribute('data-position'));
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(async () => Number(await player.getAttribute('data-position'))).not.toBe(before);
+  await expectAccessible(page);
+
+  await page.getByRole('button', { name: 'Rename the take' }).click();
+  await page.getByLabel('Name of the take').fill('The good one');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'The good one' })).toBeVisible();
+  await page.getByRole('button', { name: 'Delete the take' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('heading', { name: 'The good one' })).toBeVisible();
+  // The page also stands by its address alone.
+  expect((await page.reload())?.status()).toBe(200);
+  await expect(page.getByRole('heading', { name: 'The good one' })).toBeVisible();
+  await page.goto('/');
+  await expect(page.getByText(/The good one, 0:0\d long, with camera/)).toBeVisible();
+});
+
+test('pausing leaves no gap, starting over leaves nothing, and leaving a recording is asked about', async ({
+  studio: page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New lesson' }).click();
+  await choose(page, 'Device', 'No camera');
+  await page.getByText('Off', { exact: true }).click();
+  await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
+  await page.getByRole('button', { name: /^Record/ }).click();
+  await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible();
+  const asked = page.waitForEvent('dialog').then((dialog) => dialog.dismiss());
+  await page.getByRole('link', { name: /all lessons/ }).click();
+  await asked;
+  await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible();
+  const over = page.getByRole('button', { name: /^Start over/ });
+  await over.hover();
+  await page.mouse.down();
+  await expect(page.getByRole('button', { name: /^Record/ })).toBeEnabled({ timeout: 15_000 });
+  await page.mouse.up();
+  const journalled = () =>
+    page.evaluate(async () => {
+      const names: string[] = [];
+      const root = await (await navigator.storage.getDirectory()).getDirectoryHandle('journal', {
+        create: true,
+      });
+      for await (const [name] of root) names.push(name);
+      return names;
+    });
+  await expect.poll(journalled).toEqual([]);
+  // Nothing of it is left on the server either: the next take is the first.
+
+  const { folder } = await recordFor(page, 1500, async () => {
+    await page.waitForTimeout(1500);
+    await page.keyboard.press('p');
+    await expect(page.getByText('Paused')).toBeVisible();
+    await page.waitForTimeout(2000);
+    await page.keyboard.press('p');
+  });
+  await finished(page);
+  // Three seconds were recorded, two were not; the picture was copied, not encoded again.
+  await expect(page.getByText(/0:0[34] long/)).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'First take' })).toBeVisible();
+  expect(storedFiles(folder)).toEqual(
+    [
+      '*.index',
+      '*.index',
+      '*.index',
+      '*.index',
+      '*.media',
+      '*.media',
+      '*.media',
+      '*.media',
+      'peaks.json',
+      'plain.mp4',
+      'recorded.mkv',
+      'thumbnail.jpg',
+    ].sort(),
+  );
+  await expect.poll(journalled).toEqual([]);
+});

@@ -1,0 +1,135 @@
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
+import { test as base, expect, type Page } from '@playwright/test';
+import { PRACTICE_RIG, type Rig } from '@/core/rig';
+import { FAULT_CHANNEL, type Fault, type FaultOrder } from '@/practice/faults';
+import { launch, withProfile } from './browser';
+import { readCardFilm } from './card-film';
+
+/** `studio`: a page in a browser with a profile of its own; any error of the page fails the test. */
+export const test = base.extend<{ profile: string; studio: Page }>({
+  // biome-ignore lint/correctness/noEmptyPattern: the runner wants an object pattern
+  profile: async ({}, use) => {
+    await withProfile(use);
+  },
+  studio: async ({ profile }, use) => {
+    const context = await launch(profile);
+    const page = context.pages()[0] ?? (await context.newPage());
+    const errors = collectErrors(page);
+    await use(page);
+    await context.close();
+    expect(errors).toEqual([]);
+  },
+});
+
+export function collectErrors(page: Page): string[] {
+  const errors: string[] = [];
+  page.on('pageerror', (error) => errors.push(error.message));
+  page.on('console', (message) => {
+    // Chromium speaks of lost pictures as an error too: each one counts, because a capture stalls when its pictures do not come back.
+    if (message.type() === 'error') errors.push(`${message.text()} (${message.location().url})`);
+  });
+  return errors;
+}
+
+/** No finding of axe on the page as it stands. */
+export async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze();
+  const found = violations.map(
+    ({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 120)).join(' | ')}`,
+  );
+  expect(found).toEqual([]);
+}
+
+/** Chooses an entry of one of the named choices in Set up. */
+export async function choose(page: Page, name: string, entry: string): Promise<void> {
+  await page.getByLabel(name, { exact: true }).click();
+  await page.locator('.ant-select-dropdown:visible').getByText(entry, { exact: true }).click();
+}
+
+/** What the fault tests record: every frame of it carries its number, and both sounds can be told apart. */
+export const CARD_RIG: Rig = {
+  ...PRACTICE_RIG,
+  picture: { ...PRACTICE_RIG.picture, source: { from: 'practice', id: 'test-card' } },
+  appSound: { source: { from: 'practice', id: 'beep' }, gainDb: 0 },
+  countdownS: 0,
+};
+
+/** Opens the Record stage of a new lesson with this rig, ready to record. */
+export async function armed(page: Page, rig: Rig = CARD_RIG): Promise<void> {
+  const base = process.env.BASE_URL;
+  const lesson = await (await page.request.post(`${base}/api/lessons`, { data: { title: 'Fault' } })).json();
+  await page.request.patch(`${base}/api/lessons/${lesson.id}`, { data: { rig } });
+  await page.goto(`${base}/lessons/${lesson.id}/record`);
+  await expect(page.getByRole('button', { name: /^Record/ })).toBeEnabled({ timeout: 20_000 });
+  if (rig.camera) await expect(page.getByRole('img', { name: 'Live camera' })).toBeVisible();
+}
+
+export async function startRecording(page: Page): Promise<void> {
+  await page.getByRole('button', { name: /^Record/ }).click();
+  await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible({ timeout: 15_000 });
+}
+
+/** Waits for the take's page, which a take opens when it has ended. @returns the folder of the take's files */
+export async function takeOpened(page: Page): Promise<{ takeId: string; folder: string }> {
+  await page.waitForURL(/\/takes\//, { timeout: 30_000 });
+  const takeId = page.url().split('/').pop() ?? '';
+  return { takeId, folder: takeFolder(takeId) };
+}
+
+export const takeFolder = (takeId: string): string =>
+  join(process.env.DATA_DIR ?? '.data', 'media', 'takes', takeId);
+
+/** Records for a while from the Record stage and waits for the take's page. @returns the folder of the take's files */
+export async function recordFor(
+  page: Page,
+  ms: number,
+  during?: () => Promise<void>,
+): Promise<{ takeId: string; folder: string }> {
+  await startRecording(page);
+  await during?.();
+  await page.waitForTimeout(ms);
+  await page.getByRole('button', { name: /^Stop/ }).click();
+  return takeOpened(page);
+}
+
+/** Waits until the take is finished. */
+export async function finished(page: Page): Promise<void> {
+  await expect(page.getByRole('link', { name: /^Plain video/ })).toBeVisible({ timeout: 60_000 });
+}
+
+/** The number of the test card that the player shows, as soon as it is the exact picture. */
+export async function shownCard(page: Page): Promise<number | null | undefined> {
+  await expect(page.locator('.player[data-exact=true]')).toBeVisible();
+  const folder = mkdtempSync(join(tmpdir(), 'otter-shown-'));
+  try {
+    const path = join(folder, 'shown.png');
+    await page.locator('.player canvas').screenshot({ path });
+    return (await readCardFilm(path))[0]?.frame;
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+}
+
+/** Makes a practice device misbehave; null makes it well again. */
+export const misbehave = (page: Page, device: FaultOrder['device'], fault: Fault | null): Promise<void> =>
+  page.evaluate(
+    ([channel, order]) => {
+      const orders = new BroadcastChannel(channel);
+      orders.postMessage(order);
+      orders.close();
+    },
+    [FAULT_CHANNEL, { device, fault }] as const,
+  );
+
+/** Names of the files that a take left in the store, with ids replaced by their endings. */
+export const storedFiles = (folder: string): string[] =>
+  readdirSync(folder)
+    .map((name) => name.replace(/^[\w-]{22}\./, '*.'))
+    .sort();
+
+export { expect };

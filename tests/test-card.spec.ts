@@ -1,0 +1,166 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { LabWindow } from '@/ui/lab/lab';
+import {
+  beepOnsets,
+  flashOnsets,
+  missingNumbers,
+  pixelOf,
+  readCardFilm,
+  samplesOf,
+  syncFigures,
+  text,
+} from './support/card-film';
+import { choose, expect, finished, recordFor, shownCard, test } from './support/studio';
+
+type Stream = {
+  codec_type: string;
+  codec_name: string;
+  width?: number;
+  height?: number;
+  channels?: number;
+  tags?: { title?: string };
+};
+
+async function streams(file: string): Promise<Stream[]> {
+  const entries = 'stream=codec_type,codec_name,width,height,channels:stream_tags=title';
+  return JSON.parse(await text('ffprobe', ['-v', 'error', '-show_entries', entries, '-of', 'json', file]))
+    .streams;
+}
+
+const loudness = (samples: Float32Array) =>
+  Math.sqrt(samples.reduce((sum, v) => sum + v * v, 0) / samples.length);
+
+test('the test card’s file holds every number, each sound on its own track, and a plain video of all of it', async ({
+  studio: page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New lesson' }).click();
+  await choose(page, 'What is shown', 'Test card');
+  await choose(page, 'App sound', 'Test card tone');
+  await page.getByText('Off', { exact: true }).click();
+  await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
+  await expect(page.getByRole('img', { name: 'Live camera' })).toBeVisible();
+  await page.waitForTimeout(1000);
+  const { folder } = await recordFor(page, 8000);
+  await finished(page);
+
+  const recorded = join(folder, 'recorded.mkv');
+  const tracks = await streams(recorded);
+  const named = Object.fromEntries(tracks.map((stream, i) => [stream.tags?.title, { ...stream, i }]));
+  expect(Object.keys(named).sort()).toEqual(['App sound', 'Camera', 'Screen', 'Voice']);
+  expect(named.Screen).toMatchObject({ codec_name: 'h264', width: 1280, height: 720 });
+  expect(named.Camera).toMatchObject({ codec_name: 'h264', width: 640, height: 360 });
+  expect(named.Voice).toMatchObject({ codec_name: 'opus', channels: 1 });
+
+  // Every picture is read; what is missing between first and last was counted.
+  const frames = await readCardFilm(recorded, String(named.Screen?.i));
+  expect(frames.filter(({ frame }) => frame === null)).toEqual([]);
+  expect(frames.length).toBeGreaterThan(8 * 30 * 0.8);
+  const counted = async (name: string) => {
+    const row = page
+      .locator('.figures > div')
+      .filter({ has: page.locator('dt', { hasText: new RegExp(`^${name}$`) }) });
+    return Number.parseInt((await row.locator('dd').textContent()) ?? '', 10);
+  };
+  const names = [
+    'Arrived',
+    'Encoded',
+    'Skipped, more than asked',
+    'Lost, encoder behind',
+    'Lost before they came',
+  ];
+  const [arrived = 0, encoded = 0, skipped = 0, dropped = 0, lostBefore = 0] = await Promise.all(
+    names.map(counted),
+  );
+  expect(encoded).toBe(arrived - skipped - dropped);
+  expect(missingNumbers(frames).length).toBeLessThanOrEqual(skipped + dropped + lostBefore);
+
+  // The player shows exactly the picture of a time: five seconds in, then one on, then one back.
+  const shownNumber = () => shownCard(page);
+  const player = page.locator('.player[data-loaded=true]');
+  await expect(player).toBeVisible();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('l');
+  await expect(player).toHaveAttribute('data-position', '5000000');
+  const at = frames.findLastIndex(({ ptsUs }) => ptsUs <= 5_000_000);
+  const expected = frames[at]?.frame;
+  expect(await shownNumber()).toBe(expected);
+  await page.keyboard.press('ArrowRight');
+  await expect(player).not.toHaveAttribute('data-position', '5000000');
+  expect(await shownNumber()).toBe(frames[at + 1]?.frame);
+  await page.keyboard.press('ArrowLeft');
+  await expect.poll(shownNumber).toBe(expected);
+
+  const [voice, app] = [
+    await samplesOf(recorded, String(named.Voice?.i)),
+    await samplesOf(recorded, String(named['App sound']?.i)),
+  ];
+  const tones = beepOnsets(app);
+  expect(tones.length).toBeGreaterThanOrEqual(4);
+  const sync = syncFigures(flashOnsets(frames), tones);
+  expect(sync.pairs).toBeGreaterThanOrEqual(3);
+  expect(Math.abs(sync.medianMs)).toBeLessThanOrEqual(20);
+  // Speech is not on the tone's track, and the tone is not on the voice's: between tones one is silent, the other is not.
+  const between = (samples: Float32Array) => samples.subarray(48_000 * 2.7, 48_000 * 3.4);
+  expect(loudness(between(app))).toBeLessThan(0.001);
+  expect(loudness(between(voice))).toBeGreaterThan(0.005);
+
+  const plain = join(folder, 'plain.mp4');
+  expect((await streams(plain)).map(({ codec_name }) => codec_name)).toEqual(['h264', 'aac']);
+  const film = await readCardFilm(plain);
+  expect(film.filter(({ frame }) => frame === null)).toEqual([]);
+  // Fast start: the index stands before the data.
+  const head = await readFile(plain);
+  expect(head.indexOf('moov')).toBeLessThan(head.indexOf('mdat'));
+  // The camera lies over it: the key-coloured wall is where the layout puts the camera.
+  const [red = 0, green = 0, blue = 0] = await pixelOf(plain, 2, { x: 1024, y: 572 });
+  expect(green).toBeGreaterThan(Math.max(red, blue) + 40);
+  const mix = await samplesOf(plain);
+  expect(beepOnsets(mix).length).toBeGreaterThanOrEqual(3);
+  expect(loudness(between(mix))).toBeGreaterThan(0.005);
+});
+
+test('drawing a practice picture afresh gives the same bytes as stepping to it', async ({ studio: page }) => {
+  await page.goto('/lab');
+  await page.waitForFunction(() => 'lab' in window);
+  for (const kind of ['desk', 'test-card', 'presenter'] as const) {
+    const { identical } = await page.evaluate(
+      (k) => (window as unknown as LabWindow).lab.measurePractice(k, 1280, 720, 900),
+      kind,
+    );
+    expect(identical, kind).toBe(true);
+  }
+});
+
+test('ranges of media are true: 206, exact length, and 416 beyond the end', async ({
+  request,
+  studio: page,
+}) => {
+  await page.goto('/');
+  const link = page.getByRole('link', { name: 'Play the take' });
+  const take = (await link.getAttribute('href'))?.split('/').pop();
+  const url = `/api/media/${take}/plain.mp4`;
+  const whole = await request.get(url);
+  const size = (await whole.body()).length;
+  expect(whole.headers()).toMatchObject({
+    'accept-ranges': 'bytes',
+    'content-length': String(size),
+    'content-type': 'video/mp4',
+  });
+  expect(whole.headers().etag).toBeTruthy();
+  const part = await request.get(url, { headers: { range: 'bytes=100-199' } });
+  expect([part.status(), part.headers()['content-range'], (await part.body()).length]).toEqual([
+    206,
+    `bytes 100-199/${size}`,
+    100,
+  ]);
+  expect(Buffer.compare(await part.body(), (await whole.body()).subarray(100, 200))).toBe(0);
+  expect((await request.get(url, { headers: { range: `bytes=${size}-` } })).status()).toBe(416);
+  for (const bad of [
+    `/api/media/${take}/..%2f..%2fpostgres-password`,
+    `/api/media/${take}/mask.pgm`,
+    '/api/media/none/plain.mp4',
+  ])
+    expect((await request.get(bad)).status(), bad).toBe(404);
+});

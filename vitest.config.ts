@@ -1,0 +1,7 @@
+import { resolve } from 'node:path';
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  resolve: { alias: { '@': resolve(import.meta.dirname, 'src') } },
+  test: { include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'], environment: 'node' },
+});

@@ -89,7 +89,7 @@ bench('finish', { most: { ratioToBare: 1.1, stopToWatchableS: 2 } }, ({ url, dat
     const bareS: number[] = [];
     let count = 0;
     for (let round = 0; round < (quick ? 1 : 3); round++) {
-      await rows("update job set state = 'waiting', progress = 0 where take_id = $1", [takeId]);
+      await rows("update job set state = 'waiting', progress = 0 where subject = $1", [takeId]);
       const ran = await commandsOf(async () => {
         const began = performance.now();
         await finishTake(takeId);

@@ -53,6 +53,13 @@ export function preflight(rig: Rig, facts: Facts): Finding[] {
         fix: source.problem.hint,
         about: role,
       });
+    if (source.state === 'opening' && role !== 'screen')
+      findings.push({
+        weight: 'warn',
+        sentence: `${TRACK_NAMES[role]} is being opened …`,
+        fix: 'One that comes late joins the take then.',
+        about: role,
+      });
     if (source.remark) findings.push({ weight: 'warn', sentence: source.remark, about: role });
   }
   const screen = facts.sources.screen;

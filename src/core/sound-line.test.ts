@@ -20,6 +20,25 @@ it('writes an unbroken line from 0: late start, jitter, a gap, a chunk before th
   expect(silenceUntil(line, 200_000)).toBe(9600 - line.placed);
 });
 
+it('mends a shift that stays, though each chunk was within what is tolerated', () => {
+  fc.assert(
+    fc.property(
+      fc.integer({ min: 8_000, max: 24_000 }),
+      fc.array(fc.integer({ min: -2_000, max: 2_000 }), { minLength: 300, maxLength: 300 }),
+      (shiftUs, jitters) => {
+        let line = startSoundLine(48_000);
+        let inserted = 0;
+        jitters.forEach((jitter, i) => {
+          const placed = placeChunk(line, i * 10_000 + (i < 50 ? 0 : shiftUs) + jitter, CHUNK);
+          line = placed.line;
+          inserted += i < 50 ? 0 : placed.silence - placed.leaveOut;
+        });
+        expect(Math.abs((inserted * 1000) / 48 - shiftUs)).toBeLessThanOrEqual(4_500);
+      },
+    ),
+  );
+});
+
 it('stays within the tolerance of the times it was given', () => {
   fc.assert(
     fc.property(

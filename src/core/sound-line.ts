@@ -1,3 +1,5 @@
+import { percentile } from './levels';
+
 /**
  * Sound as an unbroken line of samples on the take's clock. Chunks come with times that jitter; the samples themselves
  * are exact. So the sample count leads, and is corrected only where the times leave it for good.
@@ -8,12 +10,23 @@ export type SoundLine = {
   readonly placed: number;
   /** The next chunk is placed by its time whatever the difference: at the start and after a pause or a gap. */
   readonly realign: boolean;
+  /** By how many samples each of the last chunks came late (or, negative, early). */
+  readonly differences: readonly number[];
 };
 
 /** Times of real sound cards jitter by less; a larger difference is a gap that was heard. */
 const TOLERATED_US = 30_000;
+/** Half of so many chunks lie on one side of what is right, however they jitter: their median tells a shift that stays. */
+const WATCHED_CHUNKS = 128;
+/** A shift that stays is mended from here on; lips look wrong from about 40 ms. */
+const SHIFT_US = 5_000;
 
-export const startSoundLine = (sampleRate: number): SoundLine => ({ sampleRate, placed: 0, realign: true });
+export const startSoundLine = (sampleRate: number): SoundLine => ({
+  sampleRate,
+  placed: 0,
+  realign: true,
+  differences: [],
+});
 
 /**
  * Places one chunk.
@@ -28,13 +41,18 @@ export function placeChunk(
 ): { line: SoundLine; silence: number; leaveOut: number } {
   const wanted = Math.round((tUs * line.sampleRate) / 1_000_000);
   const gap = wanted - line.placed;
-  const tolerated = line.realign ? 0 : (TOLERATED_US * line.sampleRate) / 1_000_000;
-  const correct = Math.abs(gap) > tolerated ? gap : 0;
+  const samples = (us: number) => (us * line.sampleRate) / 1_000_000;
+  const watched = [...line.differences.slice(1 - WATCHED_CHUNKS), gap];
+  const shift = watched.length === WATCHED_CHUNKS ? Math.round(percentile(watched, 0.5)) : 0;
+  const jumped = line.realign || Math.abs(gap) > samples(TOLERATED_US);
+  const correct = jumped ? gap : Math.abs(shift) > samples(SHIFT_US) ? shift : 0;
   const silence = Math.max(0, correct);
   const leaveOut = Math.min(frames, Math.max(0, -correct));
   // A chunk that was left out whole may be followed by another one that still lies before the line's end.
   const realign = leaveOut === frames;
-  return { line: { ...line, placed: line.placed + silence + frames - leaveOut, realign }, silence, leaveOut };
+  const placed = line.placed + silence + frames - leaveOut;
+  const differences = correct === 0 ? watched : [];
+  return { line: { ...line, placed, realign, differences }, silence, leaveOut };
 }
 
 /** Silence still missing when the take ends at `endUs`. */

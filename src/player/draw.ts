@@ -1,5 +1,5 @@
 import { isMirrored, type Layout } from '@/core/cut/cut';
-import { arrange, contain } from '@/core/layout';
+import { arrange, contain, GROUND } from '@/core/layout';
 import { cameraAt, type Reel, screenAt } from './reels';
 
 /** Draws the pictures that stand at a time of a take, by the layout functions that the finished video has too. */
@@ -41,6 +41,3 @@ export function drawReel(
   face.draw(pen, crop.x, crop.y, crop.width, crop.height, 0, 0, width, height);
   pen.restore();
 }
-
-/** What lies behind screen and camera: plain and dark, so that neither is outshone. */
-export const GROUND = '#14211f';

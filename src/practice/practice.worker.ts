@@ -17,6 +17,11 @@ type Size = { width: number; height: number };
 /** Time origin of the page, whose clock every practice timestamp is in. */
 let pageOriginMs = performance.timeOrigin;
 const nowUs = () => (performance.timeOrigin - pageOriginMs + performance.now()) * 1000;
+/**
+ * Sound is stamped in the clock of the context that writes it, and the browser turns that into the clock of whoever reads: the
+ * difference of the two is all that it changes. Pictures keep their timestamps as they are.
+ */
+const ownUs = (pageUs: number) => Math.round(pageUs - (performance.timeOrigin - pageOriginMs) * 1000);
 const CHUNK = SAMPLE_RATE / 100;
 
 let cueUs = nowUs();
@@ -163,8 +168,28 @@ async function openSound(id: number, kind: SoundKind, writable: WritableStream<A
   plugIn(id, kind);
   const writer = writable.getWriter();
   let [placed, round] = [Math.floor(((nowUs() - cueUs) * SAMPLE_RATE) / 1e6 / CHUNK) * CHUNK, cues];
+  let before = cueUs;
+  const sendChunk = (data: Float32Array<ArrayBuffer>, startUs: number) =>
+    give(
+      writer,
+      new AudioData({
+        format: 'f32-planar',
+        sampleRate: SAMPLE_RATE,
+        numberOfChannels: 1,
+        numberOfFrames: data.length,
+        timestamp: ownUs(startUs),
+        data,
+      }),
+      id,
+    );
   const timer = setInterval(() => {
-    if (round !== cues) [placed, round] = [0, cues];
+    if (round !== cues) {
+      // A real device knows no cue: the samples up to it are there, and silent, so that its line never breaks.
+      const rest = Math.round(((cueUs - before) * SAMPLE_RATE) / 1e6) - placed;
+      if (rest > 0) sendChunk(new Float32Array(rest), before + (placed * 1e6) / SAMPLE_RATE);
+      [placed, round] = [0, cues];
+    }
+    before = cueUs;
     // Like a sound card: a chunk is handed over when its last sample has been heard.
     const until = ((nowUs() - cueUs) * SAMPLE_RATE) / 1e6;
     while (placed + CHUNK <= until) {
@@ -175,16 +200,7 @@ async function openSound(id: number, kind: SoundKind, writable: WritableStream<A
         continue;
       }
       if (fault?.kind !== 'silent') sound(placed, data);
-      const timestamp = Math.round(cueUs + (placed * 1e6) / SAMPLE_RATE);
-      const chunk = new AudioData({
-        format: 'f32-planar',
-        sampleRate: SAMPLE_RATE,
-        numberOfChannels: 1,
-        numberOfFrames: CHUNK,
-        timestamp,
-        data,
-      });
-      give(writer, chunk, id);
+      sendChunk(data, cueUs + (placed * 1e6) / SAMPLE_RATE);
       placed += CHUNK;
     }
   }, 10);

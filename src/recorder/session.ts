@@ -135,6 +135,14 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   /** Opens, closes and reconnects until the sources are what the rig says. Runs one at a time. */
   const follow = () => {
     working = working.then(async () => {
+      for (const role of ROLES)
+        if (
+          !closed &&
+          keyOf(role) !== '' &&
+          keys.get(role) !== keyOf(role) &&
+          wanted(role)?.from !== 'screen'
+        )
+          setState(role, { ...states[role], state: 'opening' });
       for (const role of ROLES) {
         if (closed) return;
         const [key, wish] = [keyOf(role), wishKey(role)];

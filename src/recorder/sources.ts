@@ -68,7 +68,7 @@ export async function openPractice(
   const kind = SoundKind.parse(id);
   const opened = await desk.openSound(kind);
   const label = PRACTICE_DEVICES.sound.find((device) => device.id === id)?.name ?? id;
-  return { role, type: 'audio', clock: 'page', label, ...opened };
+  return { role, type: 'audio', clock: 'unknown', label, ...opened };
 }
 
 /** Sound as it is: what a browser does to calls makes voices thin and app sound mono. */

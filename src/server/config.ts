@@ -11,6 +11,9 @@ const Environment = z.object({
   LEAST_FREE_BYTES: z.coerce.number().int().default(300_000_000),
   /** Opens what benchmarks measure against; nobody else needs it. */
   LAB: z.enum(['0', '1']).default('0'),
+  /** Where share pages are served, and the address that is written into links when something stands in front of it. */
+  SHARE_HOST: z.string().default('127.0.0.1:4621'),
+  SHARE_URL: z.string().optional(),
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent']).default('warn'),
 });
 
@@ -20,6 +23,8 @@ export type Config = {
   allowedHosts: ReadonlySet<string>;
   leastFreeBytes: number;
   lab: boolean;
+  shareHost: string;
+  shareUrl: string;
   logLevel: string;
 };
 
@@ -40,6 +45,8 @@ export function config(): Config {
     allowedHosts: new Set([...own, ...more].map((host) => host.toLowerCase())),
     leastFreeBytes: env.LEAST_FREE_BYTES,
     lab: env.LAB === '1',
+    shareHost: env.SHARE_HOST,
+    shareUrl: (env.SHARE_URL ?? `http://${env.SHARE_HOST}`).replace(/\/$/, ''),
     logLevel: env.LOG_LEVEL,
   };
   return read;

@@ -3,7 +3,7 @@ import { createReadStream } from 'node:fs';
 import { mkdir, open, rename, rm, stat, statfs } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import type { SegmentId, TakeId } from '@/core/ids';
+import type { ParcelId, SegmentId, TakeId } from '@/core/ids';
 import type { SegmentPart } from '@/core/take';
 import { config } from './config';
 
@@ -12,6 +12,11 @@ const mediaDir = () => join(config().dataDir, 'media');
 export const takesDir = () => join(mediaDir(), 'takes');
 export const uploadsDir = () => join(mediaDir(), 'uploads');
 export const takeDir = (take: TakeId) => join(takesDir(), take);
+
+export const parcelsDir = () => join(mediaDir(), 'parcels');
+export const parcelDir = (parcel: ParcelId) => join(parcelsDir(), parcel);
+/** Where a parcel is made; gone as soon as it is made or given up. */
+export const scratchDir = (parcel: ParcelId) => join(mediaDir(), 'making', parcel);
 
 /** The files that finishing makes of a take. */
 export const MADE_FILES = ['plain.mp4', 'recorded.mkv', 'thumbnail.jpg', 'peaks.json'] as const;

@@ -3,10 +3,10 @@ import { join } from 'node:path';
 import { SegmentId, TakeId } from '@/core/ids';
 import type { SegmentPart } from '@/core/take';
 import { parseUploadName } from '@/core/upload';
-import { Segment, Take } from './db/entities';
+import { type JobSubject, Segment, Take } from './db/entities';
 import { type UnitOfWork, unitOfWork } from './db/orm';
 import { orderAbandoned } from './jobs/abandoned';
-import { leaseTake } from './jobs/lease';
+import { lease } from './jobs/lease';
 import { MADE_FILES, MAKING, segmentPath, sizeOf, takeDir, takesDir, uploadsDir } from './store';
 
 export type Orphan = { path: string; bytes: number; why: string };
@@ -15,8 +15,8 @@ export type SweepReport = {
   orphans: Orphan[];
   /** Rows of segments that can never get their bytes, because their take has ended without them. */
   emptySegments: string[];
-  /** Takes whose jobs nobody worked on; ordered again. */
-  ordered: TakeId[];
+  /** Takes and parcels whose jobs nobody worked on; ordered again. */
+  ordered: JobSubject[];
   /** What rows speak of and the disk has not: nothing is done about these, only said. */
   missing: string[];
   /** Takes that wait for a browser to bring the rest. */
@@ -89,9 +89,9 @@ async function orphanTakeFiles(em: UnitOfWork): Promise<Orphan[]> {
       const segment = SegmentId.safeParse(name.replace(/\.(media|index)$/, ''));
       if (name.includes(MAKING)) {
         // Whoever makes it holds the lease; while it is free, nobody does.
-        const lease = await leaseTake(take.id);
-        if (lease) orphans.push(...(await orphan(path, 'was being made by a process that is gone')));
-        await lease?.release();
+        const own = await lease(take.id);
+        if (own) orphans.push(...(await orphan(path, 'was being made by a process that is gone')));
+        await own?.release();
       } else if (segment.success && !known.has(segment.data))
         orphans.push(...(await orphan(path, 'its segment is not known')));
       else if (!segment.success && !(MADE_FILES as readonly string[]).includes(name))
@@ -118,7 +118,7 @@ export function sweepText({ orphans, emptySegments, ordered, missing, waiting }:
   const lines = [
     ...orphans.map(({ path, why }) => `orphan: ${path} ${why}`),
     ...emptySegments.map((id) => `row without bytes: segment ${id} of a take that has ended`),
-    ...ordered.map((take) => `job without a worker: take ${take}, ordered again`),
+    ...ordered.map((subject) => `job without a worker: ${subject}, ordered again`),
     ...missing.map((path) => `missing: ${path}, of which a row speaks`),
     `${orphans.length} orphan files (${bytes} bytes), ${emptySegments.length} rows without bytes, ${ordered.length} jobs ordered again, ${missing.length} files missing; ${waiting} takes wait for their browser.`,
   ];

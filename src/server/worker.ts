@@ -1,6 +1,8 @@
+import type { ParcelId, TakeId } from '@/core/ids';
 import { orderAbandoned } from './jobs/abandoned';
 import { finishTake } from './jobs/finish-take';
 import { type JobOrder, queue } from './jobs/queue';
+import { renderParcel } from './jobs/render-parcel';
 import { log } from './log';
 import { sweep, sweepText } from './sweep';
 
@@ -10,8 +12,12 @@ const SWEEP_MS = 3_600_000;
 
 /** A worker process: takes jobs from the queue until it is told to stop. Any number may run, on any number of machines. */
 const boss = await queue('worker');
-await boss.work<JobOrder>('finish-take', { pollingIntervalSeconds: 0.5, batchSize: 1 }, async ([job]) => {
-  if (job) await finishTake(job.data.takeId);
+const EACH = { pollingIntervalSeconds: 0.5, batchSize: 1 };
+await boss.work<JobOrder<TakeId>>('finish-take', EACH, async ([job]) => {
+  if (job) await finishTake(job.data.subject);
+});
+await boss.work<JobOrder<ParcelId>>('render-parcel', EACH, async ([job]) => {
+  if (job) await renderParcel(job.data.subject);
 });
 
 /** Does something again and again, never twice at once; a database that is away is tried again the next time. */
@@ -23,7 +29,7 @@ function often(ms: number, what: string, work: () => Promise<void>): void {
   void round();
 }
 often(ABANDONED_MS, 'looking for abandoned jobs', async () => {
-  for (const takeId of await orderAbandoned()) log().warn({ takeId }, 'an abandoned job was ordered again');
+  for (const subject of await orderAbandoned()) log().warn({ subject }, 'an abandoned job was ordered again');
 });
 often(SWEEP_MS, 'sweeping', async () => {
   const report = await sweep(true);

@@ -151,7 +151,7 @@ for (const victim of ['worker', 'database', 'web'] as const)
     const job = async () =>
       (
         await rows<{ state: string; started_at: Date | null }>(
-          'select state, started_at from job where take_id = $1',
+          'select state, started_at from job where subject = $1',
           [takeId],
         )
       )[0];

@@ -67,6 +67,7 @@ export async function armed(page: Page, rig: Rig = CARD_RIG): Promise<void> {
   await page.goto(`${base}/lessons/${lesson.id}/record`);
   await expect(page.getByRole('button', { name: /^Record/ })).toBeEnabled({ timeout: 20_000 });
   if (rig.camera) await expect(page.getByRole('img', { name: 'Live camera' })).toBeVisible();
+  await expect(page.getByText(/is being opened/)).toBeHidden();
 }
 
 export async function startRecording(page: Page): Promise<void> {

@@ -86,7 +86,7 @@ function attach(source: SourceInput, wish: VideoWish | null, sound: Rig['sound']
   } else {
     const readable = source.readable as ReadableStream<AudioData>;
     const workerOriginUs = (performance.timeOrigin - pageOriginMs) * 1000;
-    const clock = source.clock === 'page' ? declaredClock() : soundClock(workerOriginUs);
+    const clock = soundClock(workerOriginUs);
     const track = openSoundTrack({ ...common, role, readable, sound, clock });
     sounds.set(role, track);
     join(track, role);

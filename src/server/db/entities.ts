@@ -1,7 +1,9 @@
 import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
 import type { Cut } from '@/core/cut/cut';
-import type { LessonId, SegmentId, TakeId } from '@/core/ids';
+import type { Destination } from '@/core/destination';
+import type { LessonId, ParcelId, SegmentId, ShareToken, TakeId } from '@/core/ids';
 import type { Stage, TakeState } from '@/core/lesson';
+import type { ParcelFacts, ParcelPlan } from '@/core/parcel';
 import type { Rig } from '@/core/rig';
 import type { SegmentHead, TakeEnd, TakeHead, TrackKind } from '@/core/take';
 import type { TakeFacts } from '@/core/take-page';
@@ -114,7 +116,40 @@ export const CutRow = defineEntity({
   },
 });
 
-export type JobKind = 'finish-take';
+/** One delivery of a lesson's cut: destination and cut as they were when it was ordered. */
+export const Parcel = defineEntity({
+  name: 'Parcel',
+  properties: {
+    id: p.text().primary().$type<ParcelId>(),
+    lesson: () => p.manyToOne(Lesson).index(),
+    destination: p.json<Destination>(),
+    cut: p.json<Cut>(),
+    plan: p.json<ParcelPlan>(),
+    /** Null until it is made. */
+    facts: p.json<ParcelFacts>().nullable(),
+    deletedAt: p.datetime().nullable(),
+    ...moments,
+  },
+});
+export type Parcel = InferEntity<typeof Parcel>;
+
+/** A link that shows one parcel or one take to whoever has it, until it is revoked. */
+export const Share = defineEntity({
+  name: 'Share',
+  properties: {
+    token: p.text().primary().$type<ShareToken>(),
+    /** One of the two. */
+    parcel: () => p.manyToOne(Parcel).nullable(),
+    take: () => p.manyToOne(Take).nullable(),
+    revokedAt: p.datetime().nullable(),
+    ...moments,
+  },
+});
+export type Share = InferEntity<typeof Share>;
+
+export type JobKind = 'finish-take' | 'render-parcel';
+/** What a job is about: a take or a parcel. */
+export type JobSubject = TakeId | ParcelId;
 export type JobState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
 
 /** What a person sees of a job; who runs it next is the queue's business. */
@@ -122,7 +157,7 @@ export const Job = defineEntity({
   name: 'Job',
   properties: {
     id: p.integer().primary().autoincrement(),
-    take: () => p.manyToOne(Take),
+    subject: p.text().$type<JobSubject>(),
     kind: p.text().$type<JobKind>(),
     state: p.text().$type<JobState>(),
     /** 0…1 */
@@ -132,8 +167,8 @@ export const Job = defineEntity({
     startedAt: p.datetime().nullable(),
     ...moments,
   },
-  uniques: [{ properties: ['take', 'kind'] }],
+  uniques: [{ properties: ['subject', 'kind'] }],
 });
 export type Job = InferEntity<typeof Job>;
 
-export const ENTITIES = [Lesson, Take, Track, Segment, TakeEventRow, CutRow, Job];
+export const ENTITIES = [Lesson, Take, Track, Segment, TakeEventRow, CutRow, Parcel, Share, Job];

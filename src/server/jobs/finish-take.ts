@@ -5,13 +5,12 @@ import type { TakeId } from '@/core/ids';
 import { type PlainInput, planPlainVideo, roundedMask } from '@/core/plain-video';
 import { type SegmentHead, TakeEvent, TRACK_NAMES, TrackKind } from '@/core/take';
 import type { TakeFacts } from '@/core/take-page';
-import { Job, type Take, TakeEventRow } from '../db/entities';
+import { Take, TakeEventRow } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
-import { log } from '../log';
-import { Cancelled, decode, ffmpeg } from '../media/ffmpeg';
+import { decode, ffmpeg } from '../media/ffmpeg';
 import { frameFigures, packetTimes } from '../media/probe';
 import { madePath, makeFile, segmentPath, sizeOf, takeDir, temporaryFor } from '../store';
-import { type Lease, leaseTake } from './lease';
+import { type Report, runJob } from './run-job';
 
 type Part = {
   head: Pick<SegmentHead, 'id' | 'track' | 'index' | 'startUs' | 'configuration' | 'encoderDelayUs'>;
@@ -19,74 +18,29 @@ type Part = {
   timesUs: number[];
   bytes: number;
 };
-type Report = (step: string, progress: number) => void;
 
 /**
  * Finishes a take: looks at every segment, keeps its events, makes the file of all tracks, the plain video, the thumbnail
  * and the waveform. Running it again makes the same files anew. Does nothing when another worker is at it.
  */
-export async function finishTake(takeId: TakeId): Promise<void> {
-  const lease = await leaseTake(takeId);
-  if (!lease) return;
-  try {
-    await finishLeased(takeId, lease);
-  } finally {
-    await lease.release();
-  }
-}
-
-async function finishLeased(takeId: TakeId, lease: Lease): Promise<void> {
-  const em = await unitOfWork();
-  const job = await em.findOne(
-    Job,
-    { take: takeId, kind: 'finish-take' },
-    { populate: ['take.tracks.segments'] },
+export const finishTake = (takeId: TakeId): Promise<void> =>
+  runJob(
+    'finish-take',
+    takeId,
+    async (report, signal) => {
+      const em = await unitOfWork();
+      const take = await em.findOneOrFail(Take, { id: takeId }, { populate: ['tracks.segments'] });
+      return await work(em, take, report, signal);
+    },
+    async (outcome, facts) => {
+      const em = await unitOfWork();
+      await em.nativeUpdate(
+        Take,
+        { id: takeId },
+        outcome === 'done' ? { facts, state: 'ready' } : { state: 'failed' },
+      );
+    },
   );
-  if (!job || job.state === 'cancelled' || job.state === 'done') return;
-  const { take } = job;
-  job.state = 'running';
-  job.startedAt = new Date();
-  await em.flush();
-  const cancelling = new AbortController();
-  const look = async () => {
-    const fresh = await (await unitOfWork()).findOne(Job, { id: job.id });
-    if (fresh?.state === 'cancelled') cancelling.abort();
-  };
-  // A database that is away ends the job by its lease; these two need not say it as well.
-  const watch = setInterval(() => void look().catch(() => undefined), 500);
-  const report: Report = (step, progress) => {
-    job.step = step;
-    job.progress = Math.max(job.progress, progress);
-    void unitOfWork()
-      .then((own) =>
-        own.nativeUpdate(Job, { id: job.id, state: 'running' }, { step, progress: job.progress }),
-      )
-      .catch(() => undefined);
-  };
-  try {
-    take.facts = await work(em, take, report, AbortSignal.any([cancelling.signal, lease.signal]));
-    take.state = 'ready';
-    job.state = 'done';
-    job.progress = 1;
-    job.step = 'Finished';
-    job.problem = null;
-  } catch (error) {
-    // Others may have taken it over: nothing of it is ours to say any more.
-    if (lease.signal.aborted) throw lease.signal.reason;
-    take.state = 'failed';
-    if (error instanceof Cancelled) {
-      job.state = 'cancelled';
-      job.step = 'Cancelled';
-    } else {
-      log().error({ err: error, takeId }, 'a take could not be finished');
-      job.state = 'failed';
-      job.problem = error instanceof Error ? error.message.slice(0, 500) : String(error);
-    }
-  } finally {
-    clearInterval(watch);
-  }
-  await em.flush();
-}
 
 async function work(em: UnitOfWork, take: Take, report: Report, signal: AbortSignal): Promise<TakeFacts> {
   report('Looking at the tracks', 0.02);

@@ -1,8 +1,7 @@
 import { Client } from 'pg';
-import type { TakeId } from '@/core/ids';
 import { config } from '../config';
 
-/** The right to work on a take. PostgreSQL takes it back in the moment the process, or its connection, is gone. */
+/** The right to work on a take or a parcel, or to use one of a machine's places for renders. PostgreSQL takes it back in the moment the process, or its connection, is gone. */
 export type Lease = {
   /** Aborted when the database took the lease back: from then on another worker may be at work. */
   readonly signal: AbortSignal;
@@ -15,10 +14,10 @@ const PROBE_MS = 2000;
 const ANSWER_MS = 5000;
 
 /**
- * Takes the lease of a take: a session-level advisory lock on a connection of its own.
+ * Takes a lease: a session-level advisory lock on a connection of its own.
  * @returns null when another worker holds it
  */
-export async function leaseTake(take: TakeId): Promise<Lease | null> {
+export async function lease(what: string): Promise<Lease | null> {
   const lost = new AbortController();
   const client = new Client({
     connectionString: config().databaseUrl,
@@ -26,14 +25,13 @@ export async function leaseTake(take: TakeId): Promise<Lease | null> {
     keepAlive: true,
     query_timeout: ANSWER_MS,
   });
-  const onLost = () =>
-    lost.abort(new Error('The database is gone, and with it the right to work on the take.'));
+  const onLost = () => lost.abort(new Error('The database is gone, and with it the right to go on working.'));
   client.on('error', onLost);
   client.on('end', onLost);
   await client.connect();
   const { rows } = await client.query('select pg_try_advisory_lock($1, hashtext($2)) as held', [
     LEASES,
-    take,
+    what,
   ]);
   if (rows[0]?.held !== true) {
     client.off('end', onLost);

@@ -1,11 +1,11 @@
 import PgBoss from 'pg-boss';
-import type { TakeId } from '@/core/ids';
 import { config } from '../config';
-import type { JobKind } from '../db/entities';
+import type { JobKind, JobSubject } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { log } from '../log';
 
-export type JobOrder = { takeId: TakeId };
+export type JobOrder<S extends JobSubject = JobSubject> = { subject: S };
+const KINDS: readonly JobKind[] = ['finish-take', 'render-parcel'];
 
 const shared = globalThis as { __boss?: Promise<PgBoss> };
 
@@ -21,31 +21,32 @@ export function queue(role: 'web' | 'worker' = 'web'): Promise<PgBoss> {
     });
     boss.on('error', (error) => log().error({ err: error }, 'job queue'));
     await boss.start();
-    await boss.createQueue('finish-take', {
-      name: 'finish-take',
-      policy: 'standard',
-      retryLimit: 3,
-      retryDelay: 2,
-      expireInSeconds: 4 * 3600,
-    });
+    for (const name of KINDS)
+      await boss.createQueue(name, {
+        name,
+        policy: 'standard',
+        retryLimit: 3,
+        retryDelay: 2,
+        expireInSeconds: 4 * 3600,
+      });
     return boss;
   })();
   return shared.__boss;
 }
 
 /** Takes back what a worker that is gone still seems to work on. */
-export async function withdraw(kind: JobKind, takeId: TakeId): Promise<void> {
+export async function withdraw(kind: JobKind, subject: JobSubject): Promise<void> {
   const connection = (await unitOfWork()).getConnection();
   const taken = await connection.execute<{ id: string }[]>(
-    `select id from pgboss.job where name = ? and state = 'active' and data->>'takeId' = ?`,
-    [kind, takeId],
+    `select id from pgboss.job where name = ? and state = 'active' and data->>'subject' = ?`,
+    [kind, subject],
   );
   const boss = await queue();
   for (const { id } of taken) await boss.cancel(kind, id);
 }
 
 /** Sends a job unless the same one already waits or runs. */
-export async function order(kind: JobKind, takeId: TakeId): Promise<void> {
+export async function order(kind: JobKind, subject: JobSubject): Promise<void> {
   const boss = await queue();
-  await boss.send(kind, { takeId } satisfies JobOrder, { singletonKey: takeId });
+  await boss.send(kind, { subject } satisfies JobOrder, { singletonKey: subject });
 }

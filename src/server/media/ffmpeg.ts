@@ -30,13 +30,30 @@ export async function ffmpeg(
   await ended('ffmpeg', child, signal);
 }
 
-/** What a program prints, as text. For answers that fit into memory. */
-export async function output(program: 'ffprobe' | 'ffmpeg', args: readonly string[]): Promise<string> {
+/** Runs a program and gives every line that it prints. */
+export async function lines(
+  program: 'ffprobe' | 'ffmpeg',
+  args: readonly string[],
+  onLine: (line: string) => void,
+  signal?: AbortSignal,
+): Promise<void> {
   const child = spawn(program, [...args], { stdio: ['ignore', 'pipe', 'pipe'] });
-  const parts: Buffer[] = [];
-  child.stdout.on('data', (data: Buffer) => parts.push(data));
-  await ended(program, child);
-  return Buffer.concat(parts).toString();
+  const reader = createInterface({ input: child.stdout });
+  reader.on('line', onLine);
+  const read = new Promise((done) => reader.once('close', done));
+  await ended(program, child, signal);
+  await read;
+}
+
+/** What ffmpeg says beside its output: filters that measure print there. The last 20 kB. */
+export async function words(args: readonly string[], signal?: AbortSignal): Promise<string> {
+  const child = spawn('ffmpeg', [...args], { stdio: ['ignore', 'ignore', 'pipe'] });
+  let all = '';
+  child.stderr.on('data', (data) => {
+    all = (all + data).slice(-20_000);
+  });
+  await ended('ffmpeg', child, signal);
+  return all;
 }
 
 /** Streams raw bytes that ffmpeg decodes to standard output. */

@@ -1,11 +1,5 @@
-import { z } from 'zod';
 import { percentile } from '@/core/levels';
-import { output } from './ffmpeg';
-
-const Packets = z.object({
-  format: z.object({ format_name: z.string() }),
-  packets: z.array(z.object({ pts_time: z.string().optional() })),
-});
+import { lines } from './ffmpeg';
 
 /**
  * What kind of file it is and the times of every packet of its first stream, as the file says, in µs and in their order.
@@ -13,10 +7,15 @@ const Packets = z.object({
  */
 export async function packetTimes(path: string): Promise<{ format: string; timesUs: number[] }> {
   const entries = ['-select_streams', '0', '-show_entries', 'format=format_name:packet=pts_time'];
-  const said = await output('ffprobe', ['-v', 'error', ...entries, '-of', 'json', path]);
-  const { format, packets } = Packets.parse(JSON.parse(said));
-  const timesUs = packets.flatMap(({ pts_time }) => (pts_time ? [Math.round(Number(pts_time) * 1e6)] : []));
-  return { format: format.format_name, timesUs };
+  let format = '';
+  const timesUs: number[] = [];
+  await lines('ffprobe', ['-v', 'error', ...entries, '-of', 'csv', path], (line) => {
+    const [section, value = ''] = line.split(',');
+    const us = Math.round(Number.parseFloat(value) * 1e6);
+    if (section === 'format') format = line.slice('format,'.length);
+    else if (section === 'packet' && Number.isFinite(us)) timesUs.push(us);
+  });
+  return { format, timesUs };
 }
 
 /** True figures of a picture track, from its packets. */

@@ -153,7 +153,7 @@ export async function endTake(takeId: TakeId, end: TakeEnd): Promise<void> {
     take.state = 'finishing';
     take.lesson.updatedAt = new Date();
     em.create(Job, {
-      take,
+      subject: takeId,
       kind: 'finish-take',
       state: 'waiting',
       progress: 0,

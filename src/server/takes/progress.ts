@@ -1,6 +1,5 @@
-import type { TakeId } from '@/core/ids';
 import type { JobView } from '@/core/take-page';
-import { Job } from '../db/entities';
+import { Job, type JobKind, type JobSubject } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 
 const LOOK_EVERY_MS = 400;
@@ -13,15 +12,15 @@ export function jobView(job: Job, now = Date.now()): JobView {
   return { state, progress, step, problem: job.problem ?? null, secondsLeft };
 }
 
-/** A stream of server-sent events with the take's job, one whenever it changed; ends when the job is over or there is none. */
-export function progressStream(takeId: TakeId, signal: AbortSignal): Response {
+/** A stream of server-sent events with a job, one whenever it changed; ends when the job is over or there is none. */
+export function progressStream(kind: JobKind, subject: JobSubject, signal: AbortSignal): Response {
   const encoder = new TextEncoder();
   const stream = new ReadableStream<Uint8Array>({
     async start(controller) {
       let last = '';
       while (!signal.aborted) {
         const em = await unitOfWork();
-        const job = await em.findOne(Job, { take: takeId, kind: 'finish-take' });
+        const job = await em.findOne(Job, { subject, kind });
         const text = JSON.stringify(job ? jobView(job) : null);
         if (text !== last) controller.enqueue(encoder.encode(`data: ${text}\n\n`));
         last = text;

@@ -29,7 +29,7 @@ export async function readTake(id: TakeId): Promise<TakePage | null> {
   const em = await unitOfWork();
   const take = await em.findOne(Take, { id, deletedAt: null }, { populate: ['tracks.segments', 'lesson'] });
   if (!take) return null;
-  const job = await em.findOne(Job, { take, kind: 'finish-take' });
+  const job = await em.findOne(Job, { subject: id, kind: 'finish-take' });
   const segments = take.tracks.getItems().flatMap((track) =>
     track.segments.getItems().map((segment) => ({
       id: segment.id,
@@ -56,13 +56,14 @@ export async function readTake(id: TakeId): Promise<TakePage | null> {
 /** Runs the finishing job (again), or cancels it. What was recorded stays either way. */
 export async function setFinishing(id: TakeId, run: boolean): Promise<void> {
   const em = await unitOfWork();
-  const job = found(await em.findOne(Job, { take: id, kind: 'finish-take' }, { populate: ['take'] }), 'job');
+  const take = found(await em.findOne(Take, { id }), 'take');
+  const job = found(await em.findOne(Job, { subject: id, kind: 'finish-take' }), 'job');
   if (run && job.state !== 'running') {
     job.state = 'waiting';
     job.progress = 0;
     job.step = 'Waiting for a worker';
     job.problem = null;
-    job.take.state = 'finishing';
+    take.state = 'finishing';
     await em.flush();
     await order('finish-take', id);
   } else if (!run && (job.state === 'running' || job.state === 'waiting')) {

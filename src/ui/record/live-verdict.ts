@@ -36,18 +36,19 @@ export function liveVerdict(
     return { kind: 'good', sentence: 'Ready to record.' };
   }
   const detail = `${screen.achievedFps.toFixed(0)} of ${screen.askedFps.toFixed(0)} a second asked · encoder ${screen.encodeP50Ms.toFixed(0)} ms of ${(1000 / screen.askedFps).toFixed(0)}`;
-  if (screen.dropped > 2 && screen.dropped / Math.max(1, screen.arrived) > LOSS_WORTH_SAYING)
-    return {
-      kind: 'warn',
-      sentence: `The encoder is behind: ${screen.dropped} frames lost so far.`,
-      detail: `${detail}. Fewer frames a second or a smaller picture would help next time.`,
-    };
+  // A track that is missing weighs more than frames that are.
   const [gone] = away;
   if (gone)
     return {
       kind: 'warn',
       sentence: `${TRACK_NAMES[gone.role]}: ${gone.problem.message}`,
       detail: gone.problem.hint,
+    };
+  if (screen.dropped > 2 && screen.dropped / Math.max(1, screen.arrived) > LOSS_WORTH_SAYING)
+    return {
+      kind: 'warn',
+      sentence: `The encoder is behind: ${screen.dropped} frames lost so far.`,
+      detail: `${detail}. Fewer frames a second or a smaller picture would help next time.`,
     };
   const { roomS } = context.figures ?? { roomS: null };
   if (roomS !== null && roomS < FEW_S)

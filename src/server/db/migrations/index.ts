@@ -1,10 +1,12 @@
 import { First } from './0001-first';
 import { CutOff } from './0002-cut-off';
 import { CutTable } from './0003-cut';
+import { Parcels } from './0004-parcels';
 
 /** In the order in which they run; a name is never changed once it has landed. */
 export const MIGRATIONS = [
   { name: '0001-first', class: First },
   { name: '0002-cut-off', class: CutOff },
   { name: '0003-cut', class: CutTable },
+  { name: '0004-parcels', class: Parcels },
 ];

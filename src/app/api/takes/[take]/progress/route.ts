@@ -5,5 +5,5 @@ import { progressStream } from '@/server/takes/progress';
 
 /** Server-sent events: the take's job, a message whenever it changed, until it is over. */
 export const GET = route({ params: z.object({ take: TakeId }) }, async ({ params, request }) =>
-  progressStream(params.take, request.signal),
+  progressStream('finish-take', params.take, request.signal),
 );

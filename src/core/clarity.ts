@@ -1,0 +1,142 @@
+/**
+ * How clear the text of a picture still is beside its reference: SSIM (Wang, Bovik, Sheikh, Simoncelli, "Image quality assessment: from
+ * error visibility to structural similarity", IEEE Transactions on Image Processing 13(4), 2004, equation 13) over windows of 8 × 8
+ * pixels every 4, counted only where the reference shows text on flat ground. Averages over everything hide damaged letters, because
+ * most of a screen is empty.
+ */
+export type Luma = { width: number; height: number; data: Uint8Array };
+
+export type TextClarity = {
+  /** Mean over all windows with text; 1 is identical. */
+  mean: number;
+  /** The windows that are worse than 95 of 100. */
+  p5: number;
+  /** Windows with text; with 0 there is nothing to judge, and the others are 1. */
+  windows: number;
+};
+
+const SIDE = 8;
+const STRIDE = 4;
+const AREA = SIDE * SIDE;
+/** A pixel is an edge from this Sobel |gx| + |gy| on; a window has text from so many edge pixels on. */
+const EDGE = 160;
+const LEAST_EDGES = 10;
+/** … and flat ground when so many of its pixels lie in one band of eight levels. */
+const LEAST_FLAT = 20;
+const BANDS = 32;
+/** (K₁L)² and (K₂L)² with K₁ = 0.01, K₂ = 0.03, L = 255. */
+const C1 = (0.01 * 255) ** 2;
+const C2 = (0.03 * 255) ** 2;
+
+/**
+ * Windows of a picture that show text, as the offsets of their upper left pixels.
+ * @throws RangeError when the data is not as long as width × height
+ */
+export function textWindows({ width, height, data }: Luma): Int32Array {
+  if (data.length !== width * height) throw new RangeError('The luma plane is not as large as its picture.');
+  // Edges, summed up over 4 × 4 cells: a window is two by two of them.
+  const [across, down] = [Math.floor(width / STRIDE), Math.floor(height / STRIDE)];
+  const edges = new Uint8Array(across * down);
+  for (let y = 1; y < height - 1; y++) {
+    const [up, row, low] = [(y - 1) * width, y * width, (y + 1) * width];
+    const cells = Math.floor(y / STRIDE) * across;
+    if (y >= down * STRIDE) break;
+    for (let x = 1; x < Math.min(width - 1, across * STRIDE); x++) {
+      const a = data[up + x - 1] as number;
+      const b = data[up + x] as number;
+      const c = data[up + x + 1] as number;
+      const d = data[row + x - 1] as number;
+      const f = data[row + x + 1] as number;
+      const g = data[low + x - 1] as number;
+      const h = data[low + x] as number;
+      const i = data[low + x + 1] as number;
+      const gx = c + 2 * f + i - a - 2 * d - g;
+      const gy = g + 2 * h + i - a - 2 * b - c;
+      if (Math.abs(gx) + Math.abs(gy) >= EDGE) (edges[cells + (x >> 2)] as number)++;
+    }
+  }
+  const found: number[] = [];
+  const bands = new Uint8Array(BANDS);
+  for (let cy = 0; cy + 1 < down; cy++)
+    for (let cx = 0; cx + 1 < across; cx++) {
+      const cell = cy * across + cx;
+      const count =
+        (edges[cell] as number) +
+        (edges[cell + 1] as number) +
+        (edges[cell + across] as number) +
+        (edges[cell + across + 1] as number);
+      if (count < LEAST_EDGES) continue;
+      const at = cy * STRIDE * width + cx * STRIDE;
+      bands.fill(0);
+      for (let y = 0; y < SIDE; y++)
+        for (let x = 0; x < SIDE; x++) (bands[(data[at + y * width + x] as number) >> 3] as number)++;
+      if (Math.max(...bands) >= LEAST_FLAT) found.push(at);
+    }
+  return Int32Array.from(found);
+}
+
+/**
+ * Text clarity of one picture.
+ * @param windows of the reference, where they are known already
+ * @throws RangeError when the two are not of one size
+ */
+export function textClarity(reference: Luma, shown: Luma, windows = textWindows(reference)): TextClarity {
+  const { width, data: a } = reference;
+  if (shown.width !== width || shown.height !== reference.height || shown.data.length !== a.length)
+    throw new RangeError('Two pictures can only be compared in one size.');
+  if (windows.length === 0) return { mean: 1, p5: 1, windows: 0 };
+  const b = shown.data;
+  const values = new Float64Array(windows.length);
+  windows.forEach((at, n) => {
+    let [sa, sb, saa, sbb, sab] = [0, 0, 0, 0, 0];
+    for (let y = 0; y < SIDE; y++) {
+      const row = at + y * width;
+      for (let x = row; x < row + SIDE; x++) {
+        const p = a[x] as number;
+        const q = b[x] as number;
+        sa += p;
+        sb += q;
+        saa += p * p;
+        sbb += q * q;
+        sab += p * q;
+      }
+    }
+    const [ma, mb] = [sa / AREA, sb / AREA];
+    const va = saa / AREA - ma * ma;
+    const vb = sbb / AREA - mb * mb;
+    const cov = sab / AREA - ma * mb;
+    values[n] = ((2 * ma * mb + C1) * (2 * cov + C2)) / ((ma * ma + mb * mb + C1) * (va + vb + C2));
+  });
+  const sum = values.reduce((total, value) => total + value, 0);
+  values.sort();
+  return {
+    mean: sum / values.length,
+    p5: values[Math.floor(values.length * 0.05)] ?? 1,
+    windows: values.length,
+  };
+}
+
+/** The clarity of a whole video, from some of its pictures. */
+export type VideoClarity = { mean: number; worst: number; pictures: number };
+
+/** Mean over the pictures that show text, and the worst of them. Null when none does. */
+export function videoClarity(pictures: readonly TextClarity[]): VideoClarity | null {
+  const judged = pictures.filter(({ windows }) => windows > 0);
+  if (judged.length === 0) return null;
+  return {
+    mean: judged.reduce((sum, { mean }) => sum + mean, 0) / judged.length,
+    worst: Math.min(...judged.map(({ mean }) => mean)),
+    pictures: judged.length,
+  };
+}
+
+/** From here on nobody sees a difference in the letters: mean over the video, and its worst picture. */
+export const CLEAR = { mean: 0.995, worst: 0.98 };
+
+/** The figure in words. */
+export function clarityText({ mean, worst }: Pick<VideoClarity, 'mean' | 'worst'>): string {
+  if (mean >= CLEAR.mean && worst >= CLEAR.worst) return 'clear';
+  if (mean >= 0.98 && worst >= 0.94) return 'readable, a little soft';
+  if (mean >= 0.93) return 'soft';
+  return 'hard to read';
+}

@@ -1,0 +1,53 @@
+import type { VideoClarity } from './clarity';
+import type { Destination } from './destination';
+import type { LessonId, ParcelId, ShareToken } from './ids';
+import type { Expected } from './render/expect';
+import type { MeasuredFile, RuleResult } from './rules';
+import type { JobView } from './take-page';
+
+/** What was said before a parcel was made. */
+export type ParcelPlan = {
+  way: 'as-it-is' | 'whole' | 'smart' | 'encode';
+  sentence: string;
+  exact: string;
+  expected: Expected;
+};
+
+export type ParcelFile = {
+  /** On disk and in addresses: `video.mp4`. */
+  name: string;
+  title: string;
+  measured: MeasuredFile;
+  rules: RuleResult[];
+};
+
+/** What was found in the finished files themselves. */
+export type ParcelFacts = {
+  files: ParcelFile[];
+  bytes: number;
+  durationUs: number;
+  /** Bytes of the takes' tracks that are in it. */
+  takeBytes: number;
+  /** Text clarity beside the recorded pictures; null when no text was found or no picture was encoded. */
+  clarity: VideoClarity | null;
+  /** Share of the pictures that were copied to the last bit. */
+  copiedShare: number;
+  crf: number | null;
+  /** How long making took. */
+  seconds: number;
+};
+
+export type ShareView = { token: ShareToken; url: string };
+
+/** What the Hand over stage shows of a parcel. */
+export type ParcelView = {
+  id: ParcelId;
+  lessonId: LessonId;
+  destination: Destination;
+  plan: ParcelPlan;
+  facts: ParcelFacts | null;
+  job: JobView | null;
+  share: ShareView | null;
+  /** ISO 8601 */
+  createdAt: string;
+};

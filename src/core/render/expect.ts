@@ -1,0 +1,76 @@
+import type { Cut } from '../cut/cut';
+import { placedPieces } from '../cut/cut';
+import type { Destination } from '../destination';
+import { madeCodec } from './encoder-args';
+import type { RenderPlan } from './plan';
+import type { RenderTake } from './take-sources';
+
+/** Bytes that a parcel will have: most likely, and the range that nine of ten fall into. */
+export type Expected = { bytes: number; from: number; to: number; how: string };
+
+/**
+ * What an encode makes of a byte of the live recorder's H.264: middle, and the range seen on the scenes of the practice desk and the
+ * test card (docs/figures.md, `compact`). Fast encodes for editors are larger than what was recorded.
+ */
+const RATIOS: Record<
+  Destination['aim'],
+  Record<'h264' | 'av1', [low: number, middle: number, high: number]>
+> = {
+  untouched: { h264: [0.4, 0.8, 1.6], av1: [0.2, 0.4, 0.9] },
+  compact: { h264: [0.15, 0.4, 1.0], av1: [0.06, 0.2, 0.5] },
+  editing: { h264: [1, 2.5, 6], av1: [0.5, 1, 2] },
+};
+
+/** What pictures of a part of the take cost while it was recorded. */
+const shareOf = (cut: Cut, take: RenderTake): number =>
+  placedPieces(cut)
+    .filter(({ piece }) => piece.take === take.id)
+    .reduce((sum, { piece }) => sum + piece.outUs - piece.inUs, 0) / Math.max(1, take.durationUs);
+
+/**
+ * The size to expect before anything is encoded. Copies are known well; an encode is only known from the bytes that were recorded,
+ * so its range is wide, and says so.
+ * @param bytesOfPictures recorded bytes of the tracks that are seen, a take
+ */
+export function expectedSize(
+  plan: RenderPlan,
+  cut: Cut,
+  destination: Destination,
+  takes: readonly RenderTake[],
+  bytesOfPictures: (take: RenderTake) => number,
+): Expected {
+  const soundBytes = plan.files.reduce((sum, { sound }) => {
+    if (!sound) return sum;
+    const kbps = destination.sound.codec === 'pcm' ? 48 * 24 * sound.channels : destination.sound.kbps;
+    return sum + (plan.durationUs / 1e6) * kbps * 125;
+  }, 0);
+  if (plan.way.way !== 'encode') {
+    const { source, take } = plan.way;
+    const pictures = source.bytes * shareOf(cut, take);
+    const bytes = Math.round(pictures + soundBytes);
+    const slack = plan.asItIs ? 0 : plan.way.way === 'whole' ? 0.05 : 0.3;
+    const known = plan.asItIs ? source.bytes : bytes;
+    return {
+      bytes: known,
+      from: Math.round(known * (1 - slack)),
+      to: Math.round(known * (1 + slack)),
+      how: plan.asItIs ? 'known' : 'from the recorded bytes of the kept parts',
+    };
+  }
+  const recorded = takes.reduce((sum, take) => sum + bytesOfPictures(take) * shareOf(cut, take), 0);
+  const picture = plan.files[0]?.picture;
+  const scale = picture
+    ? ((picture.shape.scaled.width * picture.shape.scaled.height) /
+        (picture.size.width * picture.size.height)) **
+      0.8
+    : 1;
+  const [low, middle, high] = RATIOS[destination.aim][madeCodec(destination)];
+  const cap = destination.maxBytes ?? Number.POSITIVE_INFINITY;
+  const of = (ratio: number) => Math.round(Math.min(cap, recorded * ratio * scale + soundBytes));
+  return {
+    bytes: of(middle),
+    from: of(low),
+    to: of(high),
+    how: 'estimated from the recorded bytes; it depends on how much moves',
+  };
+}

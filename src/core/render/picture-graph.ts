@@ -1,0 +1,124 @@
+import { isMirrored, type Layout } from '../cut/cut';
+import { arrange, GROUND, type Rect } from '../layout';
+import { type FrameRate, frameTimeUs } from '../rational';
+import type { Size } from '../sizes';
+
+/** A picture segment of a take as an input of the filter graph. Times are the take's. */
+export type PictureInput = { path: string; size: Size; startUs: number; endUs: number };
+
+/** A mask that rounds the camera's corners: to be written as a PGM picture under `path` before ffmpeg runs. */
+export type Mask = { path: string; width: number; height: number; radius: number };
+
+export type PictureGraph = {
+  /** ffmpeg's input options and files, in the order of their numbers. */
+  inputs: string[];
+  /** Filter chains; the composed picture comes out as `[picture]`, in yuv420p, of `size`. */
+  chains: string[];
+  mask: Mask | null;
+};
+
+const seconds = (us: number) => (us / 1e6).toFixed(6);
+/** Decoding begins this much before what is wanted: a still screen is repeated at least once a second. */
+const LEAD_US = 3_000_000;
+
+/**
+ * What is seen from a time of a take on, composed by a layout on even frames. Frame n shows the last picture that came before
+ * the middle of the interval which it begins, so that jitter of half a frame moves nothing.
+ * @param screens segments that are seen in this time, the first one first
+ * @param size of the composed picture: that of the take's first screen
+ * @param maskPath where the caller will write the mask
+ */
+export function pictureGraph(
+  screens: readonly PictureInput[],
+  cameras: readonly PictureInput[],
+  layout: Layout,
+  size: Size,
+  rate: FrameRate,
+  originUs: number,
+  frames: number,
+  maskPath: string,
+): PictureGraph {
+  const grid = `setpts=PTS-${seconds(originUs)}/TB,fps=${rate.num}/${rate.den}:start_time=0`;
+  const hold = `tpad=stop_mode=clone:stop_duration=${seconds(frameTimeUs(frames, rate))},trim=end_frame=${frames}`;
+  const inputs: string[] = [];
+  const chains: string[] = [];
+  let count = 0;
+  const open = ({ path, startUs }: PictureInput): number => {
+    const fromUs = originUs - LEAD_US;
+    // Not accurately: the keyframe before is where decoding begins, and pictures before the origin are dropped by the grid.
+    if (fromUs > startUs) inputs.push('-noaccurate_seek', '-ss', seconds(fromUs));
+    inputs.push('-i', path);
+    return count++;
+  };
+  const when = ({ startUs, endUs }: PictureInput) =>
+    `enable='between(t,${seconds(Math.max(0, startUs - originUs))},${seconds(endUs - originUs)})'`;
+  const camera = cameras[0];
+  const [firstScreen] = screens;
+  const seen = arrange(size, firstScreen?.size ?? size, camera?.size ?? null, layout);
+  let last = 'ground';
+  const onGround = !seen.screen || !fills(seen.screen, size);
+  if (onGround || !firstScreen)
+    chains.push(
+      `color=c=${GROUND.replace('#', '0x')}:s=${size.width}x${size.height}:r=${rate.num}/${rate.den},trim=end_frame=${frames},format=yuv420p[ground]`,
+    );
+  if (seen.screen)
+    screens.forEach((screen, i) => {
+      const at = arrange(size, screen.size, camera?.size ?? null, layout).screen ?? seen.screen;
+      if (!at) return;
+      const scale = same(at, screen.size) ? '' : `,scale=${at.width}:${at.height}:flags=bicubic`;
+      const chain = `[${open(screen)}:v]${grid}${scale}`;
+      // The first one is the ground itself where it fills the picture.
+      if (i === 0 && !onGround) chains.push(`${chain},${hold}[screen0]`);
+      else {
+        chains.push(`${chain}[part${i}]`);
+        const shown = i === 0 ? '' : `:${when(screen)}`;
+        chains.push(`[${last}][part${i}]overlay=${at.x}:${at.y}:eof_action=repeat${shown}[screen${i}]`);
+      }
+      last = `screen${i}`;
+    });
+  let mask: Mask | null = null;
+  if (seen.camera && camera) {
+    const { at, crop, radius } = seen.camera;
+    const numbers = cameras.map(open);
+    const rounded = radius > 0;
+    if (rounded) {
+      mask = { path: maskPath, width: at.width, height: at.height, radius };
+      inputs.push('-loop', '1', '-framerate', '1', '-i', maskPath);
+      chains.push(
+        `[${count}:v]format=gray,split=${cameras.length}${cameras.map((_, i) => `[mask${i}]`).join('')}`,
+      );
+      count++;
+    }
+    cameras.forEach((one, i) => {
+      const mirror = isMirrored(layout) ? ',hflip' : '';
+      const shape = `crop=${crop.width}:${crop.height}:${crop.x}:${crop.y},scale=${at.width}:${at.height}:flags=bicubic${mirror}`;
+      chains.push(`[${numbers[i]}:v]${grid},${shape}${rounded ? ',format=yuva420p' : ''}[face${i}]`);
+      if (rounded) chains.push(`[face${i}][mask${i}]alphamerge[round${i}]`);
+      chains.push(
+        `[${last}][${rounded ? 'round' : 'face'}${i}]overlay=${at.x}:${at.y}:eof_action=pass:${when(one)}[over${i}]`,
+      );
+      last = `over${i}`;
+    });
+  }
+  chains.push(`[${last}]trim=end_frame=${frames},format=yuv420p[picture]`);
+  return { inputs, chains, mask };
+}
+
+const same = (a: Size, b: Size) => a.width === b.width && a.height === b.height;
+const fills = (at: Rect, size: Size) => at.x === 0 && at.y === 0 && same(at, size);
+
+/**
+ * The mask of a rounded rectangle, one byte a pixel, edges smoothed over a pixel.
+ * @param radius of the corners, in pixels; half the shorter side makes a circle
+ */
+export function roundedMask(width: number, height: number, radius: number): Uint8Array<ArrayBuffer> {
+  const mask = new Uint8Array(width * height);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const dx = Math.max(radius - (x + 0.5), x + 0.5 - (width - radius), 0);
+      const dy = Math.max(radius - (y + 0.5), y + 0.5 - (height - radius), 0);
+      const inside = radius - Math.hypot(dx, dy) + 0.5;
+      mask[y * width + x] = Math.round(255 * Math.max(0, Math.min(1, inside)));
+    }
+  return mask;
+}

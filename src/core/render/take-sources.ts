@@ -1,0 +1,48 @@
+import type { Gains, Layout } from '../cut/cut';
+import type { TakeId } from '../ids';
+import type { FrameRate } from '../rational';
+import type { MeasuredVideo } from '../rules';
+import type { Size } from '../sizes';
+import type { PictureInput } from './picture-graph';
+
+export type SoundInput = {
+  track: 'voice' | 'app-sound';
+  path: string;
+  startUs: number;
+  endUs: number;
+  /** What the encoder put before the first sample. */
+  encoderDelayUs: number;
+  channels: number;
+};
+
+/** Pictures that are encoded already and may be copied packet by packet. */
+export type CopySource = {
+  what: 'screen' | 'plain';
+  path: string;
+  video: MeasuredVideo;
+  /** Take time less the file's own. */
+  shiftUs: number;
+  /** Take times of all pictures, ascending. */
+  timesUs: readonly number[];
+  keyframesUs: readonly number[];
+  /** Whether pictures are stored in another order than they are seen. */
+  reordered: boolean;
+  bytes: number;
+};
+
+/** What a render needs to know of a take. */
+export type RenderTake = {
+  id: TakeId;
+  durationUs: number;
+  rate: FrameRate;
+  /** Of its first screen: every composed picture has this size. */
+  size: Size | null;
+  /** How the plain video shows and mixes it. */
+  plain: { layout: Layout; gains: Gains; path: string | null };
+  screens: (PictureInput & { timesUs: readonly number[] })[];
+  cameras: (PictureInput & { timesUs: readonly number[] })[];
+  sounds: SoundInput[];
+  copies: CopySource[];
+  /** Bytes of all its tracks. */
+  bytes: number;
+};

@@ -1,0 +1,86 @@
+import type { Cut, Gains, Layout } from '../cut/cut';
+import { placedPieces } from '../cut/cut';
+import type { Destination } from '../destination';
+import { pictureRules } from '../rules';
+import type { CopySource, RenderTake } from './take-sources';
+
+/** How the pictures of a parcel come about. `because` is a sentence for people. */
+export type Way =
+  | { way: 'whole'; source: CopySource; take: RenderTake; because: string }
+  | { way: 'smart'; source: CopySource; take: RenderTake; because: string }
+  | { way: 'encode'; because: string };
+
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+const encode = (because: string): Way => ({ way: 'encode', because });
+
+/**
+ * Whether recorded pictures can be copied for a destination, so that nothing is encoded that need not be.
+ * Copied are the plain video's pictures where every step is laid out as it is, or the screen's where it is seen alone.
+ */
+export function chooseWay(cut: Cut, destination: Destination, takes: readonly RenderTake[]): Way {
+  const pieces = placedPieces(cut);
+  const [first] = pieces;
+  const take = takes.find(({ id }) => id === first?.piece.take);
+  if (!first || !take) return encode('The take is not there.');
+  if (destination.aim === 'compact')
+    return encode(
+      'Encoded anew, slowly: this place wants the smallest file in which the text is still clear.',
+    );
+  if (destination.tracks === 'separate')
+    return encode('Encoded anew on an even grid of frames, each track by itself.');
+  if (pieces.some(({ piece }) => piece.take !== take.id))
+    return encode('Encoded anew: the steps come from more than one take.');
+  const { layout } = first.step;
+  if (cut.steps.some((step) => !same(step.layout, layout)))
+    return encode('Encoded anew: the steps have different layouts.');
+  const source = take.copies.find(({ what }) => what === wanted(layout, take.plain.layout));
+  if (!source) return encode('Encoded anew: in this layout the picture was never encoded before.');
+  const broken = pictureRules(destination, source.video).filter(({ met }) => !met);
+  if (broken[0]) {
+    const { name, measured, allowed } = broken[0];
+    return encode(
+      `Encoded anew: recorded were ${name.toLowerCase()} ${measured}, and this place asks for ${allowed}.`,
+    );
+  }
+  const whole = pieces.length === 1 && first.piece.inUs === 0 && first.piece.outUs >= take.durationUs - 1;
+  if (whole)
+    return { way: 'whole', source, take, because: 'The picture is copied as recorded, to the last bit.' };
+  if (source.video.codec !== 'h264') return encode('Encoded anew: only H.264 can be joined without it.');
+  return {
+    way: 'smart',
+    source,
+    take,
+    because:
+      'Only the pictures beside each cut are encoded anew; all others are copied as recorded, to the last bit.',
+  };
+}
+
+const wanted = (layout: Layout, plain: Layout): CopySource['what'] | null =>
+  same(layout, plain) ? 'plain' : layout.kind === 'screen' ? 'screen' : null;
+
+/** Whether the mix of the plain video is the one that the cut asks for. */
+export const soundAsPlain = (cut: Cut, gains: Gains): boolean =>
+  cut.steps.every((step) => same(step.gains, gains));
+
+/** A stretch of a source, on its own times. */
+export type Stretch =
+  | { kind: 'encode'; fromUs: number; toUs: number }
+  | { kind: 'copy'; fromUs: number; toUs: number };
+
+/**
+ * Divides a stretch of a source into what can be copied and what must be encoded: from the first keyframe in it on all can be copied,
+ * up to its end where pictures are stored as they are seen, else up to its last keyframe.
+ * @param fromUs take time; pictures from here on, before `toUs`
+ */
+export function copyable(source: CopySource, fromUs: number, toUs: number): Stretch[] {
+  const key = source.keyframesUs.find((us) => us >= fromUs);
+  if (key === undefined || key >= toUs) return [{ kind: 'encode', fromUs, toUs }];
+  const hasAfter = source.timesUs.some((us) => us >= toUs);
+  const lastKey = source.keyframesUs.findLast((us) => us < toUs) ?? key;
+  const copyTo = source.reordered && hasAfter ? lastKey : toUs;
+  const stretches: Stretch[] = [];
+  if (key > fromUs) stretches.push({ kind: 'encode', fromUs, toUs: key });
+  if (copyTo > key) stretches.push({ kind: 'copy', fromUs: key, toUs: copyTo });
+  if (toUs > copyTo) stretches.push({ kind: 'encode', fromUs: copyTo, toUs });
+  return stretches;
+}

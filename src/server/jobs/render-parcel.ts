@@ -1,0 +1,188 @@
+import { mkdir, rename, rm } from 'node:fs/promises';
+import { cpus, hostname } from 'node:os';
+import { basename } from 'node:path';
+import type { Cut } from '@/core/cut/cut';
+import { placedPieces } from '@/core/cut/cut';
+import type { Destination } from '@/core/destination';
+import type { ParcelId } from '@/core/ids';
+import type { ParcelFacts, ParcelFile } from '@/core/parcel';
+import { firstCrf, madeCodec, nextCrf } from '@/core/render/encoder-args';
+import { type PlannedFile, planRender, type RenderPlan } from '@/core/render/plan';
+import type { RenderTake } from '@/core/render/take-sources';
+import { checkRules } from '@/core/rules';
+import { Parcel } from '../db/entities';
+import { unitOfWork } from '../db/orm';
+import { measureFile } from '../media/measure';
+import { readTakesOf } from '../parcels';
+import { compareWithReference } from '../render/compare';
+import { makePlannedFile, takeAsItIs } from '../render/make-file';
+import { parcelDir, parcelsDir, scratchDir, sizeOf } from '../store';
+import { type Lease, lease } from './lease';
+import { type Report, runJob } from './run-job';
+
+const TITLES: Record<PlannedFile['name'], string> = {
+  video: 'Video',
+  screen: 'Screen',
+  camera: 'Camera',
+  voice: 'Voice',
+  'app-sound': 'App sound',
+};
+/** Tries at a byte ceiling; each comes nearer. */
+const TRIES = 4;
+const WAIT_MS = 500;
+
+/** Renders at once on this machine: each keeps two cores busy. */
+const PLACES = Math.max(1, Math.floor(cpus().length / 2));
+
+/** One of the machine's places for renders; waits while all are taken. */
+async function placeToRender(signal: AbortSignal): Promise<Lease> {
+  for (;;) {
+    for (let place = 0; place < PLACES; place++) {
+      const held = await lease(`render ${hostname()} ${place}`);
+      if (held) return held;
+    }
+    signal.throwIfAborted();
+    await new Promise((done) => setTimeout(done, WAIT_MS));
+  }
+}
+
+/** Makes a parcel's files, measures them as they lie on disk and checks the destination's rules. */
+export const renderParcel = (id: ParcelId): Promise<void> =>
+  runJob(
+    'render-parcel',
+    id,
+    async (report, signal) => {
+      const place = await placeToRender(signal);
+      try {
+        return await render(id, report, AbortSignal.any([signal, place.signal]));
+      } finally {
+        await rm(scratchDir(id), { recursive: true, force: true });
+        await place.release();
+      }
+    },
+    async (outcome, facts) => {
+      if (outcome === 'done') await (await unitOfWork()).nativeUpdate(Parcel, { id }, { facts });
+    },
+  );
+
+async function render(id: ParcelId, report: Report, signal: AbortSignal): Promise<ParcelFacts> {
+  const began = Date.now();
+  const em = await unitOfWork();
+  const { destination, cut } = await em.findOneOrFail(Parcel, { id });
+  const scratch = scratchDir(id);
+  await rm(scratch, { recursive: true, force: true });
+  await mkdir(scratch, { recursive: true });
+  report('Looking at the takes', 0.01);
+  const takes = await readTakesOf(cut);
+  let crf = firstCrf(destination);
+  for (let attempt = 1; ; attempt++) {
+    const plan = planRender(cut, destination, takes, scratch, crf);
+    const paths = await makeAll(plan, destination, scratch, report, signal);
+    const bytes = (await Promise.all(paths.map(sizeOf))).reduce<number>((sum, size) => sum + (size ?? 0), 0);
+    const { maxBytes } = destination;
+    const next =
+      maxBytes !== null && bytes > maxBytes && plan.way.way === 'encode' && attempt < TRIES
+        ? nextCrf(madeCodec(destination), crf, bytes, maxBytes)
+        : null;
+    if (next === null) {
+      report('Checking the finished file', 0.985);
+      const facts = await measureAll(plan, destination, paths, cut, takes, signal);
+      await settleParcel(id, scratch, paths);
+      return { ...facts, seconds: (Date.now() - began) / 1000 };
+    }
+    crf = next;
+    report(`It is larger than the place takes: trying CRF ${crf}`, 0.02);
+  }
+}
+
+async function makeAll(
+  plan: RenderPlan,
+  destination: Destination,
+  scratch: string,
+  report: Report,
+  signal: AbortSignal,
+): Promise<string[]> {
+  const paths: string[] = [];
+  for (const [i, file] of plan.files.entries()) {
+    const tell = (step: string, share: number) => {
+      const named = plan.files.length > 1 ? `${step}: ${TITLES[file.name].toLowerCase()}` : step;
+      report(named, 0.02 + (0.96 * (i + share)) / plan.files.length);
+    };
+    paths.push(
+      plan.asItIs
+        ? await takeAsItIs(plan.asItIs, file, scratch)
+        : await makePlannedFile(file, destination, scratch, tell, signal),
+    );
+  }
+  return paths;
+}
+
+async function measureAll(
+  plan: RenderPlan,
+  destination: Destination,
+  paths: readonly string[],
+  cut: Cut,
+  takes: readonly RenderTake[],
+  signal: AbortSignal,
+): Promise<Omit<ParcelFacts, 'seconds'>> {
+  const files: ParcelFile[] = [];
+  for (const [i, file] of plan.files.entries()) {
+    const path = paths[i];
+    if (!path) continue;
+    const measured = await measureFile(path, { signal });
+    const parts = destination.tracks === 'mixed' ? 'both' : file.picture ? 'picture' : 'sound';
+    files.push({
+      name: basename(path),
+      title: TITLES[file.name],
+      measured,
+      rules: rulesOf(destination, file, measured, parts),
+    });
+  }
+  const picture = plan.files[0]?.picture ?? null;
+  const [path] = paths;
+  const clarity = picture && path && !plan.asItIs ? await compareWithReference(picture, path, signal) : null;
+  const encodedFrames = (picture?.parts ?? []).reduce(
+    (sum, part) => sum + (part.kind === 'encode' ? part.frames : 0),
+    0,
+  );
+  const frames = files[0]?.measured.video?.frames ?? 0;
+  return {
+    files,
+    bytes: files.reduce((sum, { measured }) => sum + measured.bytes, 0),
+    durationUs: files[0]?.measured.durationUs ?? 0,
+    takeBytes: takeBytes(cut, takes),
+    clarity,
+    copiedShare: plan.asItIs ? 1 : frames > 0 ? Math.max(0, 1 - encodedFrames / frames) : 0,
+    crf: plan.crf,
+  };
+}
+
+/** A voice by itself is mono, the program's sound is as it was. */
+function rulesOf(
+  destination: Destination,
+  file: PlannedFile,
+  measured: ParcelFile['measured'],
+  parts: 'both' | 'picture' | 'sound',
+): ParcelFile['rules'] {
+  const channels = file.sound?.channels ?? destination.sound.channels;
+  return checkRules({ ...destination, sound: { ...destination.sound, channels } }, measured, parts);
+}
+
+/** Bytes of the takes that are in the cut, by the share of their time. */
+const takeBytes = (cut: Cut, takes: readonly RenderTake[]): number =>
+  Math.round(
+    placedPieces(cut).reduce((sum, { piece }) => {
+      const take = takes.find(({ id }) => id === piece.take);
+      return sum + (take ? (take.bytes * (piece.outUs - piece.inUs)) / Math.max(1, take.durationUs) : 0);
+    }, 0),
+  );
+
+/** The finished files get their place at once: a folder is there whole or not at all. */
+async function settleParcel(id: ParcelId, scratch: string, paths: readonly string[]): Promise<void> {
+  const ready = `${scratch}/ready`;
+  await mkdir(ready);
+  for (const path of paths) await rename(path, `${ready}/${basename(path)}`);
+  await mkdir(parcelsDir(), { recursive: true });
+  await rm(parcelDir(id), { recursive: true, force: true });
+  await rename(ready, parcelDir(id));
+}

@@ -1,0 +1,134 @@
+import type { Cut } from '@/core/cut/cut';
+import { Cut as CutShape } from '@/core/cut/cut';
+import type { Destination } from '@/core/destination';
+import { type LessonId, newParcelId, type ParcelId } from '@/core/ids';
+import type { ParcelPlan, ParcelView } from '@/core/parcel';
+import { ProblemError } from '@/core/problem';
+import { expectedSize } from '@/core/render/expect';
+import { planRender, planWords } from '@/core/render/plan';
+import type { RenderTake } from '@/core/render/take-sources';
+import { readEdit } from './cuts';
+import { CutRow, Job, Lesson, Parcel, Share, Take } from './db/entities';
+import { unitOfWork } from './db/orm';
+import { found } from './http/route';
+import { order } from './jobs/queue';
+import { readRenderTake } from './render/take-sources';
+import { shareView } from './shares';
+import { jobView } from './takes/progress';
+
+/** Every take that a cut shows, read from disk. @throws {ProblemError} `conflict` while one of them is not finished */
+export async function readTakesOf(cut: Cut): Promise<(RenderTake & { pictureBytes: number })[]> {
+  const em = await unitOfWork();
+  const ids = [...new Set(cut.steps.flatMap(({ pieces }) => pieces.map(({ take }) => take)))];
+  const takes = await em.find(Take, { id: ids }, { populate: ['tracks.segments'] });
+  const unfinished = takes.find(({ state }) => state !== 'ready' && state !== 'failed');
+  if (unfinished)
+    throw new ProblemError({
+      code: 'conflict',
+      message: 'A take of this video has not arrived whole yet.',
+      hint: 'Wait until it is finished, then hand it over.',
+    });
+  return Promise.all(takes.map(readRenderTake));
+}
+
+/** The cut that would be handed over now: the saved one, or all of the newest take. */
+async function cutToHandOver(lesson: LessonId): Promise<Cut> {
+  const em = await unitOfWork();
+  const row = await em.findOne(CutRow, { lesson });
+  const cut = row ? CutShape.parse(row.document) : (await readEdit(lesson)).cut;
+  if (cut) return cut;
+  throw new ProblemError({
+    code: 'not-found',
+    message: 'There is no take to hand over.',
+    hint: 'Record one first.',
+  });
+}
+
+const NO_SCRATCH = '/';
+
+/** What would be made for a place, before anything is made. */
+export async function foreseeParcel(lesson: LessonId, destination: Destination): Promise<ParcelPlan> {
+  return plan(await cutToHandOver(lesson), destination);
+}
+
+async function plan(cut: Cut, destination: Destination): Promise<ParcelPlan> {
+  const takes = await readTakesOf(cut);
+  const render = planRender(cut, destination, takes, NO_SCRATCH);
+  const pictureBytes = (take: RenderTake) => takes.find(({ id }) => id === take.id)?.pictureBytes ?? 0;
+  return {
+    way: render.asItIs ? 'as-it-is' : render.way.way,
+    ...planWords(render, destination),
+    expected: expectedSize(render, cut, destination, takes, pictureBytes),
+  };
+}
+
+/** Orders a parcel of the lesson's cut as it is now. */
+export async function orderParcel(lessonId: LessonId, destination: Destination): Promise<ParcelView> {
+  const em = await unitOfWork();
+  const lesson = found(await em.findOne(Lesson, { id: lessonId, deletedAt: null }), 'lesson');
+  const cut = await cutToHandOver(lessonId);
+  const parcel = em.create(Parcel, {
+    id: newParcelId(),
+    lesson,
+    destination,
+    cut,
+    plan: await plan(cut, destination),
+  });
+  em.create(Job, {
+    subject: parcel.id,
+    kind: 'render-parcel',
+    state: 'waiting',
+    progress: 0,
+    step: 'Waiting for a worker',
+  });
+  lesson.stage = 'hand-over';
+  lesson.updatedAt = new Date();
+  await em.flush();
+  await order('render-parcel', parcel.id);
+  return view(parcel);
+}
+
+async function view(parcel: Parcel): Promise<ParcelView> {
+  const em = await unitOfWork();
+  const job = await em.findOne(Job, { subject: parcel.id, kind: 'render-parcel' });
+  const share = await em.findOne(Share, { parcel: parcel.id, revokedAt: null });
+  return {
+    id: parcel.id,
+    lessonId: parcel.lesson.id,
+    destination: parcel.destination,
+    plan: parcel.plan,
+    facts: parcel.facts ?? null,
+    job: job && jobView(job),
+    share: share && shareView(share.token),
+    createdAt: parcel.createdAt.toISOString(),
+  };
+}
+
+/** A lesson's parcels, the newest first. */
+export async function listParcels(lesson: LessonId): Promise<ParcelView[]> {
+  const em = await unitOfWork();
+  const parcels = await em.find(Parcel, { lesson, deletedAt: null }, { orderBy: { createdAt: 'desc' } });
+  return Promise.all(parcels.map(view));
+}
+
+/** Makes a parcel again, cancels it, or takes it off the list; its link ends with it. */
+export async function changeParcel(id: ParcelId, act: 'retry' | 'cancel' | 'delete'): Promise<ParcelView> {
+  const em = await unitOfWork();
+  const parcel = found(await em.findOne(Parcel, { id, deletedAt: null }), 'parcel');
+  const job = found(await em.findOne(Job, { subject: id, kind: 'render-parcel' }), 'job');
+  const busy = job.state === 'running' || job.state === 'waiting';
+  if (act === 'retry' && !busy) {
+    Object.assign(job, { state: 'waiting', progress: 0, step: 'Waiting for a worker', problem: null });
+    parcel.facts = null;
+    await em.flush();
+    await order('render-parcel', id);
+    return view(parcel);
+  }
+  if (act !== 'retry' && busy) Object.assign(job, { state: 'cancelled', step: 'Cancelled' });
+  if (act === 'delete') {
+    parcel.deletedAt = new Date();
+    await em.nativeUpdate(Share, { parcel: id, revokedAt: null }, { revokedAt: new Date() });
+  }
+  await em.flush();
+  return view(parcel);
+}

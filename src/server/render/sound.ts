@@ -1,0 +1,67 @@
+import { once } from 'node:events';
+import { createWriteStream } from 'node:fs';
+import { finished } from 'node:stream/promises';
+import type { PlannedSound } from '@/core/render/plan';
+import { type Levelling, levelling, levellingFilter, MIX_RATE } from '@/core/render/sound-graph';
+import { decode, ffmpeg } from '../media/ffmpeg';
+import { measureLoudness } from '../media/measure';
+
+const BYTES = 4;
+
+/** The mix of all pieces, one after the other, as raw floats: exactly as many samples as planned. */
+async function mix({ pieces, channels }: PlannedSound, path: string, signal: AbortSignal): Promise<void> {
+  const file = createWriteStream(path);
+  const write = async (data: Buffer) => {
+    if (!file.write(data)) await once(file, 'drain');
+  };
+  try {
+    for (const { args, samples } of pieces) {
+      const wanted = samples * channels * BYTES;
+      let got = 0;
+      if (args)
+        await decode(
+          args,
+          (data) => {
+            const part = data.subarray(0, Math.max(0, wanted - got));
+            got += part.length;
+            file.write(part);
+          },
+          signal,
+        );
+      // A track that ended before its piece is silent up to the end.
+      for (let left = wanted - got; left > 0; left -= 1_000_000)
+        await write(Buffer.alloc(Math.min(left, 1_000_000)));
+    }
+  } finally {
+    file.end();
+    await finished(file);
+  }
+}
+
+/** After the limiter once or twice more: each round comes much nearer. */
+const ROUNDS = 3;
+const NEAR_LU = 0.2;
+
+/**
+ * Mixes the sound of a parcel, brings it to its loudness and encodes it.
+ * @param path of the finished sound; the mix lies beside it while it is made
+ */
+export async function makeSound(sound: PlannedSound, path: string, signal: AbortSignal): Promise<void> {
+  const raw = `${path}.f32`;
+  await mix(sound, raw, signal);
+  const input = ['-f', 'f32le', '-ar', String(MIX_RATE), '-ac', String(sound.channels), '-i', raw];
+  const { loudness } = sound;
+  let level: Levelling = { gainDb: 0, limitDbfs: null };
+  const measured = loudness && (await measureLoudness(input, signal));
+  if (loudness && measured) {
+    level = levelling(loudness, measured);
+    for (let round = 0; round < ROUNDS && level.limitDbfs !== null; round++) {
+      const trial = `${raw}.levelled.wav`;
+      await ffmpeg([...input, '-af', levellingFilter(level), '-c:a', 'pcm_f32le', trial], { signal });
+      const now = await measureLoudness(['-i', trial], signal);
+      if (!now || Math.abs(now.lufs - loudness.lufs) <= NEAR_LU) break;
+      level = levelling(loudness, now, level);
+    }
+  }
+  await ffmpeg([...input, '-af', levellingFilter(level), ...sound.encoder, path], { signal });
+}

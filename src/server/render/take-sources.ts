@@ -1,0 +1,135 @@
+import { readFile, stat } from 'node:fs/promises';
+import type { TakeId } from '@/core/ids';
+import { gridPhaseUs } from '@/core/rational';
+import type { PictureInput } from '@/core/render/picture-graph';
+import type { CopySource, RenderTake, SoundInput } from '@/core/render/take-sources';
+import type { Take } from '../db/entities';
+import { measureFile, pictureTimes } from '../media/measure';
+import { madePath, segmentPath, sizeOf } from '../store';
+
+type Packets = { timesUs: number[]; keyframesUs: number[]; bytes: number };
+
+/** A segment's packet index: `µs bytes key`, a line a packet. The last line of one that was cut off may be torn. */
+async function packetsOf(take: TakeId, segment: Parameters<typeof segmentPath>[1]): Promise<Packets> {
+  const text = await readFile(segmentPath(take, segment, 'index'), 'utf8').catch(() => '');
+  const packets: Packets = { timesUs: [], keyframesUs: [], bytes: 0 };
+  for (const line of text.split('\n')) {
+    const [us, bytes, key] = line.split(' ');
+    if (key === undefined) continue;
+    packets.timesUs.push(Number(us));
+    packets.bytes += Number(bytes);
+    if (key === '1') packets.keyframesUs.push(Number(us));
+  }
+  return packets;
+}
+
+/** After the last packet its picture or sound still stands for about as long as the one before it did. */
+const endOf = ({ timesUs }: Packets): number => {
+  const [last = 0, before = 0] = [timesUs.at(-1), timesUs.at(-2)];
+  return last + Math.min(100_000, Math.max(0, last - before));
+};
+
+/**
+ * What a render needs to know of a take, from its rows and the packet indexes beside its segments.
+ * @param take with tracks and segments
+ */
+export async function readRenderTake(take: Take): Promise<RenderTake & { pictureBytes: number }> {
+  const durationUs = take.durationUs ?? 0;
+  const read: RenderTake & { pictureBytes: number } = {
+    id: take.id,
+    durationUs,
+    rate: take.rig.picture.frameRate,
+    size: null,
+    plain: {
+      layout: take.rig.camera ? { kind: 'corner', place: take.rig.camera.place } : { kind: 'screen' },
+      gains: { voiceDb: 0, appSoundDb: take.rig.appSound?.gainDb ?? 0 },
+      path: (await sizeOf(madePath(take.id, 'plain.mp4'))) === null ? null : madePath(take.id, 'plain.mp4'),
+    },
+    screens: [],
+    cameras: [],
+    sounds: [],
+    copies: [],
+    bytes: 0,
+    pictureBytes: 0,
+  };
+  const segments = take.tracks
+    .getItems()
+    .flatMap((track) => track.segments.getItems().map((segment) => ({ kind: track.kind, segment })))
+    .sort((a, b) => a.segment.startUs - b.segment.startUs);
+  let screenPackets: Packets | null = null;
+  for (const { kind, segment } of segments) {
+    const { configuration, startUs, encoderDelayUs } = segment;
+    const path = segmentPath(take.id, segment.id, 'media');
+    const packets = await packetsOf(take.id, segment.id);
+    if (configuration.type === 'events' || packets.timesUs.length === 0) continue;
+    read.bytes += packets.bytes;
+    if (configuration.type === 'audio') {
+      const track = kind as SoundInput['track'];
+      read.sounds.push({
+        track,
+        path,
+        startUs,
+        endUs: endOf(packets),
+        encoderDelayUs,
+        channels: configuration.channels,
+      });
+      continue;
+    }
+    read.pictureBytes += packets.bytes;
+    const size = { width: configuration.width, height: configuration.height };
+    const input: PictureInput & { timesUs: number[] } = {
+      path,
+      size,
+      startUs,
+      endUs: endOf(packets),
+      timesUs: packets.timesUs,
+    };
+    if (kind === 'camera') read.cameras.push(input);
+    else {
+      // A still screen says nothing for as long as it is still: its last picture stands until the next segment.
+      const before = read.screens.at(-1);
+      if (before) before.endUs = startUs;
+      read.screens.push({ ...input, endUs: durationUs });
+      screenPackets = packets;
+    }
+  }
+  const [screen] = read.screens;
+  read.size = screen?.size ?? null;
+  // Composing moved all pictures by their phase, to lay them on whole frames (`planPlainVideo`).
+  const shiftUs = take.facts?.plainVideo?.pictureCopied ? 0 : gridPhaseUs(screen?.timesUs ?? [], read.rate);
+  if (read.plain.path) read.copies.push(await copySource('plain', read.plain.path, null, shiftUs));
+  if (screen && read.screens.length === 1 && screenPackets)
+    read.copies.push(await copySource('screen', screen.path, screenPackets, 0));
+  return read;
+}
+
+const known = new Map<string, CopySource>();
+
+/** @param packets where they are known better than the file tells: Matroska rounds to milliseconds */
+async function copySource(
+  what: CopySource['what'],
+  path: string,
+  packets: Packets | null,
+  shiftUs: number,
+): Promise<CopySource> {
+  const { mtimeMs, size } = await stat(path);
+  const key = `${path} ${mtimeMs} ${size}`;
+  const before = known.get(key);
+  if (before) return before;
+  const measured = await measureFile(path, { withLoudness: false });
+  if (!measured.video) throw new Error(`${path} has no picture.`);
+  const read = packets ? { ...packets, reordered: false } : await pictureTimes(path);
+  const source: CopySource = {
+    what,
+    path,
+    video: measured.video,
+    shiftUs,
+    timesUs: read.timesUs.map((us) => us + shiftUs),
+    keyframesUs: read.keyframesUs.map((us) => us + shiftUs),
+    reordered: read.reordered,
+    bytes: packets?.bytes ?? measured.bytes,
+  };
+  known.set(key, source);
+  if (known.size > 200) known.delete(known.keys().next().value ?? '');
+  return source;
+}

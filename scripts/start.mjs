@@ -11,17 +11,19 @@ import { command, Plain, step } from './steps.mjs';
 import { startStudio } from './studio.mjs';
 import { createSupervisor, endLeftOvers, processBirth } from './supervise.mjs';
 
-const USAGE = `npm start -- [--port N] [--data DIR] [--empty] [--dev]
-  --port N     the port on 127.0.0.1 (4620)
-  --data DIR   where recordings, database and logs lie (.data)
-  --empty      no demo lessons in a new database
-  --dev        rebuild as the sources change`;
+const USAGE = `npm start -- [--port N] [--share-host HOST:PORT] [--data DIR] [--empty] [--dev]
+  --port N                the studio's port, on 127.0.0.1 only (4620)
+  --share-host HOST:PORT  where pages of share links are served (127.0.0.1, the next port)
+  --data DIR              where recordings, database and logs lie (.data)
+  --empty                 no demo lessons in a new database
+  --dev                   rebuild as the sources change`;
 
 function options() {
   try {
     const { values } = parseArgs({
       options: {
         port: { type: 'string', default: '4620' },
+        'share-host': { type: 'string' },
         data: { type: 'string', default: '.data' },
         empty: { type: 'boolean', default: false },
         dev: { type: 'boolean', default: false },
@@ -35,7 +37,13 @@ function options() {
     const port = Number(values.port);
     if (!Number.isInteger(port) || port < 1024 || port > 65535)
       throw new Plain(`--port must be a whole number from 1024 to 65535; it was "${values.port}".`);
-    return { port, data: resolve(values.data), empty: values.empty, dev: values.dev };
+    const shareHost = values['share-host'] ?? `127.0.0.1:${port + 1}`;
+    const [, sharePort] = /^(?:\[[0-9a-f:]+\]|[a-z0-9.-]+):(\d+)$/i.exec(shareHost) ?? [];
+    if (!sharePort || Number(sharePort) < 1 || Number(sharePort) > 65535 || Number(sharePort) === port)
+      throw new Plain(
+        `--share-host must be an address and a port of its own, like 192.0.2.7:8080; it was "${shareHost}".`,
+      );
+    return { port, shareHost, data: resolve(values.data), empty: values.empty, dev: values.dev };
   } catch (error) {
     if (error instanceof Plain) throw error;
     throw new Plain(`${error instanceof Error ? error.message : error}\n${USAGE}`);
@@ -60,23 +68,23 @@ function claim(data, port) {
   return () => rmSync(file, { force: true });
 }
 
-/** @param {number} port */
-function checkPort(port) {
+/** @param {number} port @param {string} host @param {string} option that gives another one */
+function checkPort(port, host, option) {
   return new Promise((done, fail) => {
     const server = createServer();
     server.on('error', () =>
       fail(
         new Plain(
-          `Port ${port} is in use by another program. Give another one: npm start -- --port ${port + 1}`,
+          `${host}:${port} cannot be used: another program has it, or this machine has no such address. Give another one: npm start -- ${option}`,
         ),
       ),
     );
-    server.listen(port, '127.0.0.1', () => server.close(() => done(undefined)));
+    server.listen(port, host, () => server.close(() => done(undefined)));
   });
 }
 
 command(async () => {
-  const { port, data, empty, dev } = options();
+  const { port, shareHost, data, empty, dev } = options();
   process.chdir(resolve(dirname(fileURLToPath(import.meta.url)), '..'));
   checkNode();
   mkdirSync(join(data, 'run'), { recursive: true });
@@ -84,8 +92,11 @@ command(async () => {
   // Claimed first: what a running supervisor started is no left-over.
   const release = claim(data, port);
   process.on('exit', release);
-  await endLeftOvers(data, ['worker', 'web']);
-  await checkPort(port);
+  await endLeftOvers(data, ['share', 'worker', 'web']);
+  await checkPort(port, '127.0.0.1', `--port ${port + 1}`);
+  const at = shareHost.lastIndexOf(':');
+  const shareName = shareHost.slice(0, at).replace(/^\[|\]$/g, '');
+  await checkPort(Number(shareHost.slice(at + 1)), shareName, `--share-host ${shareName}:${port + 2}`);
   console.log('Mellow Otter');
   await ensurePackages(['postgresql', 'ffmpeg']);
   await ensureModules();
@@ -110,9 +121,9 @@ command(async () => {
       supervisor.start({ name: 'database', ...clusterCommand(cluster), stopSignal: 'SIGINT' });
       await clusterReady(cluster);
     });
-    await startStudio({ supervisor, databaseUrl: cluster.url, data, port, dev, demo: !empty });
+    await startStudio({ supervisor, databaseUrl: cluster.url, data, port, shareHost, dev, demo: !empty });
     console.log(
-      `\nOpen http://localhost:${port}   (Ctrl-C stops it)\nRecordings, database and logs: ${data}\n`,
+      `\nOpen http://localhost:${port}   (Ctrl-C stops it)\nShared links are served at http://${shareHost}\nRecordings, database and logs: ${data}\n`,
     );
   } catch (error) {
     await supervisor.stop();

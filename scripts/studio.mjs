@@ -1,4 +1,5 @@
-// The studio's own processes on a running database: tables, demo, web, worker. Uses nothing but Node.
+// The studio's own processes on a running database: tables, demo, web, worker, share pages. Uses nothing but Node.
+import { freePort } from './cluster.mjs';
 import { Plain, run, step } from './steps.mjs';
 
 const TSX = ['--import', 'tsx'];
@@ -22,12 +23,23 @@ async function answers(port, seconds) {
 }
 
 /**
- * Migrates, fills an empty database with the demo, and starts web and worker under supervision.
+ * Migrates, fills an empty database with the demo, and starts web, worker and share pages under supervision.
  * @param {{ supervisor: ReturnType<typeof import('./supervise.mjs').createSupervisor>, databaseUrl: string, data: string,
- *   port: number, dev?: boolean, demo?: boolean }} options
+ *   port: number, shareHost?: string, dev?: boolean, demo?: boolean }} options
+ * @returns where the share pages are
  */
-export async function startStudio({ supervisor, databaseUrl, data, port, dev = false, demo = true }) {
+export async function startStudio({
+  supervisor,
+  databaseUrl,
+  data,
+  port,
+  shareHost,
+  dev = false,
+  demo = true,
+}) {
+  const share = shareHost ?? `127.0.0.1:${await freePort()}`;
   const env = {
+    SHARE_HOST: share,
     DATABASE_URL: databaseUrl,
     DATA_DIR: data,
     PORT: String(port),
@@ -47,6 +59,8 @@ export async function startStudio({ supervisor, databaseUrl, data, port, dev = f
     const args = [next, dev ? 'dev' : 'start', '-H', '127.0.0.1', '-p', String(port)];
     supervisor.start({ name: 'web', command: 'node', args, env });
     supervisor.start({ name: 'worker', command: 'node', args: [...TSX, 'src/server/worker.ts'], env });
+    supervisor.start({ name: 'share', command: 'node', args: [...TSX, 'src/server/share.ts'], env });
     await answers(port, 90);
   });
+  return share;
 }

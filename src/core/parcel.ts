@@ -39,6 +39,9 @@ export type ParcelFacts = {
 
 export type ShareView = { token: ShareToken; url: string };
 
+/** What the Hand over stage shows of a lesson; null while there is nothing to hand over. */
+export type HandOverPage = { lengthUs: number; takeBytes: number; parcels: ParcelView[] } | null;
+
 /** What the Hand over stage shows of a parcel. */
 export type ParcelView = {
   id: ParcelId;

@@ -1,4 +1,4 @@
-import { CODEC_NAMES, VideoCodec } from './codecs';
+import { CODEC_NAMES, codecName } from './codecs';
 import {
   CONTAINER_NAMES,
   type Container,
@@ -69,10 +69,6 @@ const result = (
   remedy: string,
 ): RuleResult => ({ rule, name, measured, allowed, met, remedy });
 
-const codecName = (codec: string): string => {
-  const known = VideoCodec.safeParse(codec);
-  return known.success ? CODEC_NAMES[known.data] : codec;
-};
 /** How probes name what we ask of a sound codec. */
 const isSound = (codec: string, wanted: SoundCodec): boolean =>
   wanted === 'pcm' ? codec.startsWith('pcm_s24') || codec.startsWith('pcm_s16') : codec === wanted;

@@ -135,14 +135,11 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   /** Opens, closes and reconnects until the sources are what the rig says. Runs one at a time. */
   const follow = () => {
     working = working.then(async () => {
-      for (const role of ROLES)
-        if (
-          !closed &&
-          keyOf(role) !== '' &&
-          keys.get(role) !== keyOf(role) &&
-          wanted(role)?.from !== 'screen'
-        )
-          setState(role, { ...states[role], state: 'opening' });
+      // Said of all at once, so that nobody takes one that waits its turn for one that is not wanted.
+      for (const role of ROLES) {
+        const fresh = keyOf(role) !== '' && keys.get(role) !== keyOf(role) && !states[role]?.problem;
+        if (fresh && !closed && wanted(role)?.from !== 'screen') setState(role, { state: 'opening' });
+      }
       for (const role of ROLES) {
         if (closed) return;
         const [key, wish] = [keyOf(role), wishKey(role)];

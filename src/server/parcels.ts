@@ -1,8 +1,8 @@
 import type { Cut } from '@/core/cut/cut';
-import { Cut as CutShape } from '@/core/cut/cut';
+import { Cut as CutShape, cutLengthUs, placedPieces } from '@/core/cut/cut';
 import type { Destination } from '@/core/destination';
 import { type LessonId, newParcelId, type ParcelId } from '@/core/ids';
-import type { ParcelPlan, ParcelView } from '@/core/parcel';
+import type { HandOverPage, ParcelPlan, ParcelView } from '@/core/parcel';
 import { ProblemError } from '@/core/problem';
 import { expectedSize } from '@/core/render/expect';
 import { planRender, planWords } from '@/core/render/plan';
@@ -62,6 +62,18 @@ async function plan(cut: Cut, destination: Destination): Promise<ParcelPlan> {
   };
 }
 
+/** Everything the Hand over stage shows of a lesson; null while there is no take to hand over. */
+export async function readHandOver(lesson: LessonId): Promise<HandOverPage> {
+  const { cut, takes } = await readEdit(lesson);
+  if (!cut) return null;
+  const recorded = placedPieces(cut).reduce((sum, { piece }) => {
+    const take = takes.find(({ id }) => id === piece.take);
+    const bytes = take?.segments.reduce((all, segment) => all + segment.bytes, 0) ?? 0;
+    return sum + (bytes * (piece.outUs - piece.inUs)) / Math.max(1, take?.durationUs ?? 0);
+  }, 0);
+  return { lengthUs: cutLengthUs(cut), takeBytes: Math.round(recorded), parcels: await listParcels(lesson) };
+}
+
 /** Orders a parcel of the lesson's cut as it is now. */
 export async function orderParcel(lessonId: LessonId, destination: Destination): Promise<ParcelView> {
   const em = await unitOfWork();
@@ -109,6 +121,12 @@ export async function listParcels(lesson: LessonId): Promise<ParcelView[]> {
   const em = await unitOfWork();
   const parcels = await em.find(Parcel, { lesson, deletedAt: null }, { orderBy: { createdAt: 'desc' } });
   return Promise.all(parcels.map(view));
+}
+
+/** One parcel as it stands now. */
+export async function readParcel(id: ParcelId): Promise<ParcelView> {
+  const em = await unitOfWork();
+  return view(found(await em.findOne(Parcel, { id, deletedAt: null }), 'parcel'));
 }
 
 /** Makes a parcel again, cancels it, or takes it off the list; its link ends with it. */

@@ -1,3 +1,4 @@
+import { codecName } from '../codecs';
 import type { Cut, Gains, Layout, Piece } from '../cut/cut';
 import { cutLengthUs } from '../cut/cut';
 import { type Destination, EXTENSIONS } from '../destination';
@@ -218,7 +219,7 @@ function copied(
     const from = Math.max(0, originUs - Math.round(frameUs / 2));
     const to = originUs + frameTimeUs(frames, rate) - Math.round(frameUs / 2);
     const last = source.timesUs.at(-1) ?? 0;
-    return copyable(source, from, to > last ? Number.POSITIVE_INFINITY : to).map(
+    return copyable(source, from, to > last ? Number.POSITIVE_INFINITY : to, frameUs).map(
       (stretch, i): PicturePart => {
         const beginsUs = i === 0 ? originUs : stretch.fromUs;
         const atUs = startUs + beginsUs - originUs;
@@ -343,8 +344,8 @@ export function planWords(plan: RenderPlan, destination: Destination): { sentenc
   const picture = plan.files[0]?.picture;
   const codec =
     plan.way.way === 'encode'
-      ? `${madeCodec(destination) === 'av1' ? 'AV1' : 'H.264'}, CRF ${plan.crf}`
-      : `${plan.way.source.video.codec.toUpperCase()} as recorded`;
+      ? `${codecName(madeCodec(destination))}, CRF ${plan.crf}`
+      : `${codecName(plan.way.source.video.codec)} as recorded`;
   const size = picture ? `${picture.shape.canvas.width} × ${picture.shape.canvas.height}` : '';
   const rate = picture?.rate
     ? `${+(picture.rate.num / picture.rate.den).toFixed(2)} frames a second`

@@ -70,16 +70,17 @@ export type Stretch =
 /**
  * Divides a stretch of a source into what can be copied and what must be encoded: from the first keyframe in it on all can be copied,
  * up to its end where pictures are stored as they are seen, else up to its last keyframe.
- * @param fromUs take time; pictures from here on, before `toUs`
+ * @param fromUs take time; pictures from here on, before `toUs`. Half a frame before the first one that is wanted
+ * @param frameUs the time a picture stands: what is shorter than that holds no picture of its own
  */
-export function copyable(source: CopySource, fromUs: number, toUs: number): Stretch[] {
+export function copyable(source: CopySource, fromUs: number, toUs: number, frameUs: number): Stretch[] {
   const key = source.keyframesUs.find((us) => us >= fromUs);
   if (key === undefined || key >= toUs) return [{ kind: 'encode', fromUs, toUs }];
   const hasAfter = source.timesUs.some((us) => us >= toUs);
   const lastKey = source.keyframesUs.findLast((us) => us < toUs) ?? key;
   const copyTo = source.reordered && hasAfter ? lastKey : toUs;
   const stretches: Stretch[] = [];
-  if (key > fromUs) stretches.push({ kind: 'encode', fromUs, toUs: key });
+  if (key - fromUs >= frameUs) stretches.push({ kind: 'encode', fromUs, toUs: key });
   if (copyTo > key) stretches.push({ kind: 'copy', fromUs: key, toUs: copyTo });
   if (toUs > copyTo) stretches.push({ kind: 'encode', fromUs: copyTo, toUs });
   return stretches;

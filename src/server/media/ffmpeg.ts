@@ -84,7 +84,7 @@ function ended(name: string, child: ChildProcess, signal?: AbortSignal): Promise
       signal?.removeEventListener('abort', stop);
       if (signal?.aborted) reject(new Cancelled());
       else if (code === 0) resolve();
-      else reject(new Error(`${name} failed (${code}): ${words.trim()}`));
+      else reject(new Error(`${name} failed (${code}): ${words.trim().split('\n').slice(-2).join(' ')}`));
     });
   });
 }

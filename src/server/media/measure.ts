@@ -225,7 +225,7 @@ export async function measureLoudness(
       ...input,
       '-vn',
       '-af',
-      'ebur128=peak=true:framelog=quiet',
+      'ebur128=peak=true:framelog=verbose',
       '-f',
       'null',
       '-',

@@ -3,8 +3,6 @@ import type { Stage } from '@/core/lesson';
 const WORDS: Partial<Record<Stage, string>> = {
   rehearse:
     'Here you will record a few seconds to see whether this machine keeps up, and change one thing at a time until it does.',
-  'hand-over':
-    'Here you will make the smallest file in which the text is still clear, for the place the video goes to.',
 };
 
 /** A stage that is not built yet. */

@@ -6,7 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { bytesText, clockText } from '@/core/figures';
 import { problemOf } from '@/core/problem';
-import type { JobView, TakePage } from '@/core/take-page';
+import type { TakePage } from '@/core/take-page';
 import { canPlayTracks, preparePlayer } from '@/player/player';
 import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
 import { Bank } from '../shared/bank';
@@ -14,6 +14,7 @@ import { EditableTitle } from '../shared/editable-title';
 import { fetchJson } from '../shared/fetch-json';
 import type { Light } from '../shared/light';
 import { SteppingStones } from '../shared/stones';
+import { useJob } from '../shared/use-job';
 import { Verdict } from '../shared/verdict';
 import { TakeFigures } from './take-figures';
 import { takeVerdict } from './take-verdict';
@@ -23,7 +24,7 @@ import { TrackPlayer } from './track-player';
 export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
   const router = useRouter();
   const { notification, message } = App.useApp();
-  const job = useJob(take, () => router.refresh());
+  const job = useJob(`/api/takes/${take.id}/progress`, take.job, () => router.refresh());
   const [able, setAble] = useState(true);
   useEffect(() => {
     startUploader();
@@ -165,27 +166,4 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
       </main>
     </>
   );
-}
-
-/** The take's finishing job, followed by server-sent events until it is over. */
-function useJob(take: TakePage, onOver: () => void): JobView | null {
-  const [job, setJob] = useState(take.job);
-  const over = take.job?.state !== 'waiting' && take.job?.state !== 'running';
-  useEffect(() => {
-    setJob(take.job);
-  }, [take.job]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: `onOver` is new at each drawing and always does the same
-  useEffect(() => {
-    if (over) return;
-    const events = new EventSource(`/api/takes/${take.id}/progress`);
-    events.onmessage = ({ data }) => {
-      const next = JSON.parse(data) as JobView | null;
-      setJob(next);
-      if (!next || next.state === 'waiting' || next.state === 'running') return;
-      events.close();
-      onOver();
-    };
-    return () => events.close();
-  }, [take.id, over]);
-  return job;
 }

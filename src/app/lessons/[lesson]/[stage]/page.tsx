@@ -2,7 +2,9 @@ import { notFound } from 'next/navigation';
 import { LessonId } from '@/core/ids';
 import { STAGES } from '@/core/lesson';
 import { readEdit } from '@/server/cuts';
+import { readHandOver } from '@/server/parcels';
 import { EditStage } from '@/ui/edit/edit-stage';
+import { HandOverStage } from '@/ui/hand-over/hand-over-stage';
 import { ComingStage } from '@/ui/lesson/coming-stage';
 import { RecordStage } from '@/ui/record/record-stage';
 import { SetUpStage } from '@/ui/set-up/set-up-stage';
@@ -19,6 +21,11 @@ export default async function Page({ params }: Props) {
     const id = LessonId.safeParse(lesson);
     if (!id.success) notFound();
     return <EditStage page={await readEdit(id.data)} />;
+  }
+  if (known.key === 'hand-over') {
+    const id = LessonId.safeParse(lesson);
+    if (!id.success) notFound();
+    return <HandOverStage page={await readHandOver(id.data)} />;
   }
   return <ComingStage stage={known.key} />;
 }

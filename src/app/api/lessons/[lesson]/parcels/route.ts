@@ -1,0 +1,12 @@
+import { z } from 'zod';
+import { Destination } from '@/core/destination';
+import { LessonId } from '@/core/ids';
+import { route } from '@/server/http/route';
+import { listParcels, orderParcel } from '@/server/parcels';
+
+const params = z.object({ lesson: LessonId });
+
+export const GET = route({ params }, ({ params }) => listParcels(params.lesson));
+export const POST = route({ params, body: z.object({ destination: Destination }) }, ({ params, body }) =>
+  orderParcel(params.lesson, body.destination),
+);

@@ -1,0 +1,12 @@
+import { z } from 'zod';
+import { ParcelId } from '@/core/ids';
+import { route } from '@/server/http/route';
+import { changeParcel, readParcel } from '@/server/parcels';
+
+const params = z.object({ parcel: ParcelId });
+
+export const GET = route({ params }, ({ params }) => readParcel(params.parcel));
+export const PATCH = route(
+  { params, body: z.object({ act: z.enum(['retry', 'cancel', 'delete']) }) },
+  ({ params, body }) => changeParcel(params.parcel, body.act),
+);

@@ -1,0 +1,8 @@
+import { z } from 'zod';
+import { ShareToken } from '@/core/ids';
+import { route } from '@/server/http/route';
+import { revokeShare } from '@/server/shares';
+
+export const DELETE = route({ params: z.object({ token: ShareToken }) }, ({ params }) =>
+  revokeShare(params.token),
+);

@@ -1,0 +1,10 @@
+import { z } from 'zod';
+import { ParcelId, TakeId } from '@/core/ids';
+import { route } from '@/server/http/route';
+import { makeShare } from '@/server/shares';
+
+/** The link of a parcel or a take. */
+export const POST = route(
+  { body: z.union([z.strictObject({ take: TakeId }), z.strictObject({ parcel: ParcelId })]) },
+  ({ body }) => makeShare(body),
+);

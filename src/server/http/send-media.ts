@@ -1,0 +1,38 @@
+import type { NextApiRequest, NextApiResponse } from 'next';
+import send from 'send';
+import { fileName } from '@/core/names';
+import type { Problem } from '@/core/problem';
+import { config as settings } from '../config';
+import { FOREIGN_REQUEST, isOwnRequest } from './origin';
+
+/**
+ * Sends a file with ranges (RFC 9110 section 14), to the studio's own pages only.
+ * @param path null: there is no such file
+ * @param saveAs a name without extension; the browser then saves it instead of showing it
+ */
+export function sendMedia(
+  request: NextApiRequest,
+  response: NextApiResponse,
+  path: string | null,
+  missing: Problem,
+  { saveAs, type }: { saveAs?: string; type?: string } = {},
+): unknown {
+  const refuse = (status: number, problem: Problem) => response.status(status).json(problem);
+  if (!isOwnRequest(request.headers.host ?? null, request.headers.origin ?? null, settings().allowedHosts))
+    return refuse(403, FOREIGN_REQUEST);
+  if (request.method !== 'GET' && request.method !== 'HEAD')
+    return refuse(405, { code: 'bad-input', message: 'Media can only be read.' });
+  if (!path) return refuse(404, missing);
+  if (type) response.setHeader('Content-Type', type);
+  if (saveAs) {
+    const safe = fileName(saveAs, path.split('.').pop() ?? 'bin');
+    response.setHeader('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(safe)}`);
+  }
+  return send(request, path, { dotfiles: 'allow', cacheControl: false })
+    .on('headers', (outgoing) => outgoing.setHeader('Cache-Control', 'private, no-cache'))
+    .on('error', (error) => {
+      if (error.statusCode === 416) response.status(416).end();
+      else refuse(404, missing);
+    })
+    .pipe(response);
+}

@@ -1,0 +1,118 @@
+import { bytesText } from '@/core/figures';
+import type { SharedMedia } from './shared-media';
+
+const escaped = (text: string): string => text.replace(/[&<>"']/g, (letter) => `&#${letter.codePointAt(0)};`);
+
+const STYLE = `
+@font-face { font-family: Studio; src: url(type.woff2) format('woff2'); font-weight: 200 800; font-display: swap }
+:root { color-scheme: light dark; --ground: #f6f2e9; --text: #17292b; --soft: #4c5d5a; --line: #ddd5c3; --sunken: #14211f }
+@media (prefers-color-scheme: dark) { :root { --ground: #0f1b1c; --text: #eef3ec; --soft: #b9c8c2; --line: #2f494b } }
+* { box-sizing: border-box }
+body { margin: 0; background: var(--ground); color: var(--text); font: 16px/1.5 Studio, system-ui, sans-serif }
+main { max-width: 1120px; margin: 0 auto; padding: 28px 24px 40px }
+h1 { font-size: 26px; line-height: 1.25; font-weight: 650; margin: 0 0 4px; text-wrap: balance }
+p { margin: 0; color: var(--soft) }
+.frame { margin: 18px 0 14px; border-radius: 10px; overflow: hidden; background: var(--sunken); aspect-ratio: 16 / 9; display: grid; place-items: center }
+video { width: 100%; height: 100%; display: block; background: var(--sunken) }
+video:focus-visible { outline: 3px solid #6cc3b4; outline-offset: -3px }
+.frame p { color: #eef3ec; padding: 24px; text-align: center }
+dl { display: flex; flex-wrap: wrap; gap: 6px 22px; margin: 0; font-size: 14px; color: var(--soft) }
+dl div { display: flex; gap: 7px; align-items: center }
+dt, dd { margin: 0 }
+kbd { font: inherit; font-size: 12.5px; padding: 0 6px; border: 1px solid var(--line); border-bottom-width: 2px; border-radius: 5px; color: var(--text) }
+.note { font-size: 14px; margin-bottom: 12px }
+.note:empty { display: none }
+`;
+
+/** Plays with the keys that people have in their fingers; and looks again while there is something better to come. */
+const SCRIPT = `
+const video = document.querySelector('video');
+const note = document.querySelector('.note');
+if (video) {
+  const seek = (s) => { video.currentTime = Math.max(0, Math.min(video.duration || 0, video.currentTime + s)); };
+  const keys = {
+    ' ': () => video.paused ? video.play() : video.pause(), k: () => video.paused ? video.play() : video.pause(),
+    j: () => seek(-10), l: () => seek(10), ArrowLeft: () => seek(-5), ArrowRight: () => seek(5),
+    Home: () => seek(-1e9), End: () => seek(1e9),
+    m: () => { video.muted = !video.muted; },
+    f: () => document.fullscreenElement ? document.exitFullscreen() : video.requestFullscreen(),
+  };
+  addEventListener('keydown', (event) => {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const act = keys[event.key] ?? keys[event.key.toLowerCase()];
+    if (!act) return;
+    event.preventDefault();
+    event.stopPropagation();
+    act();
+  }, true);
+  video.addEventListener('error', () => { if (note) note.textContent = 'This browser cannot play it yet: it plays as soon as the finished video is there.'; });
+}
+const state = document.body.dataset.state;
+if (state !== 'whole') {
+  const look = async () => {
+    const now = await fetch('state').then((r) => r.json()).catch(() => ({ state }));
+    if (now.state === state || (video && !video.paused && !video.error)) setTimeout(look, 1500);
+    else location.reload();
+  };
+  setTimeout(look, 1500);
+}
+`;
+
+function html(nonce: string, title: string, body: string, state: string): string {
+  return `<!doctype html>
+<html lang="en">
+<head>
+<meta charset="utf-8">
+<meta name="viewport" content="width=device-width, initial-scale=1">
+<meta name="robots" content="noindex, nofollow">
+<title>${escaped(title)}</title>
+<style nonce="${nonce}">${STYLE}</style>
+</head>
+<body data-state="${state}">
+<main>
+${body}
+</main>
+<script nonce="${nonce}">${SCRIPT}</script>
+</body>
+</html>`;
+}
+
+const KEYS: [string, string][] = [
+  ['Space', 'play, pause'],
+  ['← →', '5 seconds'],
+  ['J L', '10 seconds'],
+  ['M', 'sound'],
+  ['F', 'full screen'],
+];
+
+/** The page of a link: a title, the video, its keys. */
+export function sharePage(nonce: string, { title, state, bytes, type }: SharedMedia): string {
+  const said = {
+    waiting: 'It is on its way: this page shows it as soon as it has arrived.',
+    first: 'A first version, as it was recorded. The finished one follows by itself.',
+    whole: '',
+  }[state];
+  const frame =
+    state === 'waiting'
+      ? `<p role="status">${said}</p>`
+      : `<video controls playsinline preload="metadata" tabindex="0" aria-label="${escaped(title)}"><source src="video" type="${type}"></video>`;
+  const keys = KEYS.map(([key, what]) => `<div><dt><kbd>${key}</kbd></dt><dd>${what}</dd></div>`).join('');
+  return html(
+    nonce,
+    title,
+    `<h1>${escaped(title)}</h1>
+<p>${state === 'whole' ? bytesText(bytes) : '&nbsp;'}</p>
+<div class="frame">${frame}</div>
+<p class="note" role="status">${state === 'first' ? said : ''}</p>
+${state === 'waiting' ? '' : `<dl>${keys}</dl>`}`,
+    state,
+  );
+}
+
+export const nothingPage = (nonce: string): string =>
+  html(
+    nonce,
+    'Nothing here',
+    '<h1>This link shows nothing.</h1>\n<p>It was taken back, or it was not copied whole. Ask the person who sent it.</p>',
+    'whole',
+  );

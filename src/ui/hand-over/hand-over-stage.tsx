@@ -1,0 +1,131 @@
+'use client';
+
+import { App } from 'antd';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import { DESTINATIONS } from '@/core/destination';
+import { bytesText, clockText } from '@/core/figures';
+import type { LessonId } from '@/core/ids';
+import type { HandOverPage, ParcelPlan } from '@/core/parcel';
+import { type Problem, problemOf } from '@/core/problem';
+import { useRoom } from '../lesson/lesson-room';
+import { fetchJson } from '../shared/fetch-json';
+import { Verdict } from '../shared/verdict';
+import { Destinations } from './destinations';
+import { ParcelRow } from './parcel-row';
+import { PlanPanel } from './plan-panel';
+
+/** Hand over: choose where the video goes, see what it will be, make it, give it away. */
+export function HandOverStage({ page }: { page: HandOverPage }) {
+  const { lesson } = useRoom();
+  const router = useRouter();
+  const { message } = App.useApp();
+  const [chosen, setChosen] = useState(DESTINATIONS[0]?.id ?? '');
+  const destination = DESTINATIONS.find(({ id }) => id === chosen) ?? DESTINATIONS[0];
+  const { plan, problem } = usePlan(lesson.id, page ? chosen : null);
+  const [making, setMaking] = useState(false);
+  const refresh = () => router.refresh();
+  if (!page || !destination)
+    return (
+      <main>
+        <Verdict
+          kind="good"
+          sentence="There is no take to hand over yet."
+          detail="Record one; it can be handed over as soon as it has arrived."
+        >
+          <Link className="act main" href={`/lessons/${lesson.id}/record`}>
+            Record
+          </Link>
+        </Verdict>
+      </main>
+    );
+  const make = async () => {
+    setMaking(true);
+    try {
+      await fetchJson('POST', `/api/lessons/${lesson.id}/parcels`, { destination });
+      refresh();
+    } catch (error) {
+      const { message: what, hint } = problemOf(error);
+      message.error(hint ? `${what} ${hint}` : what);
+    } finally {
+      setMaking(false);
+    }
+  };
+  return (
+    <main className="hand-over">
+      {problem ? (
+        <Verdict kind="warn" sentence={problem.message} detail={problem.hint}>
+          <button type="button" className="act" onClick={() => window.location.reload()}>
+            Look again
+          </button>
+        </Verdict>
+      ) : (
+        <Verdict
+          kind="good"
+          sentence={plan ? sizeSentence(plan, page.lengthUs) : 'Looking at the takes …'}
+          detail={plan?.sentence}
+        >
+          <Link className="act" href={`/lessons/${lesson.id}/edit`}>
+            Edit
+          </Link>
+          <button type="button" className="act main" disabled={!plan || making} onClick={make}>
+            Make it for “{destination.name}”
+          </button>
+        </Verdict>
+      )}
+      <div className="hand-over-room">
+        <Destinations chosen={chosen} onChoose={setChosen} />
+        <PlanPanel
+          destination={destination}
+          plan={plan}
+          takeBytes={page.takeBytes}
+          lengthUs={page.lengthUs}
+        />
+      </div>
+      <section className="parcels" aria-label="Parcels">
+        <h2>Parcels</h2>
+        {page.parcels.length === 0 ? (
+          <p className="mute">Nothing has been made of this video yet.</p>
+        ) : (
+          <ul>
+            {page.parcels.map((parcel) => (
+              <ParcelRow key={parcel.id} parcel={parcel} title={lesson.title} onChange={refresh} />
+            ))}
+          </ul>
+        )}
+      </section>
+    </main>
+  );
+}
+
+function sizeSentence({ expected: { bytes, from, to } }: ParcelPlan, lengthUs: number): string {
+  const length = clockText(lengthUs);
+  if (from === to) return `${bytesText(bytes)} for ${length}.`;
+  return `About ${bytesText(bytes)} for ${length}; nine times in ten between ${bytesText(from)} and ${bytesText(to)}.`;
+}
+
+/** What would be made, asked of the server whenever another place is chosen. */
+function usePlan(
+  lesson: LessonId,
+  chosen: string | null,
+): { plan: ParcelPlan | null; problem: Problem | null } {
+  const [known, setKnown] = useState<{ plan: ParcelPlan | null; problem: Problem | null }>({
+    plan: null,
+    problem: null,
+  });
+  useEffect(() => {
+    const destination = DESTINATIONS.find(({ id }) => id === chosen);
+    if (!destination) return;
+    let current = true;
+    setKnown({ plan: null, problem: null });
+    fetchJson<ParcelPlan>('POST', `/api/lessons/${lesson}/parcels/foresee`, { destination }).then(
+      (plan) => current && setKnown({ plan, problem: null }),
+      (error) => current && setKnown({ plan: null, problem: problemOf(error) }),
+    );
+    return () => {
+      current = false;
+    };
+  }, [lesson, chosen]);
+  return known;
+}

@@ -1,0 +1,93 @@
+import { useState } from 'react';
+import { clarityText } from '@/core/clarity';
+import { bytesText, clockText } from '@/core/figures';
+import type { ParcelFacts, ParcelView } from '@/core/parcel';
+import { Figure } from '../shared/figure';
+import { RulesList } from './rules-list';
+
+/** A finished parcel: its pictures pixel for pixel, its figures, the rules it was checked against. */
+export function OpenedParcel({
+  parcel,
+  facts,
+  title,
+}: {
+  parcel: ParcelView;
+  facts: ParcelFacts;
+  title: string;
+}) {
+  const [whole, setWhole] = useState(false);
+  const watched = facts.files.find(({ measured }) => measured.video);
+  const { clarity } = facts;
+  const url = (name: string) => `/api/parcel-files/${parcel.id}/${name}`;
+  const size = watched?.measured.video;
+  return (
+    <div className="opened-parcel">
+      {watched && size && (
+        <div>
+          <div className={whole ? 'parcel-film whole' : 'parcel-film'}>
+            {/* biome-ignore lint/a11y/useMediaCaption: captions are made in a later step */}
+            <video
+              src={url(watched.name)}
+              controls
+              width={size.width}
+              height={size.height}
+              aria-label={title}
+            />
+          </div>
+          <label className="small">
+            <input type="checkbox" checked={whole} onChange={({ target }) => setWhole(target.checked)} /> one
+            to one (100 %)
+          </label>
+        </div>
+      )}
+      <div>
+        <div className="figures">
+          <dl>
+            <Figure
+              name="Size"
+              value={`${bytesText(facts.bytes)}, ${bytesText(facts.takeBytes)} recorded`}
+              strong
+            />
+            <Figure
+              name="Expected was"
+              value={`${bytesText(parcel.plan.expected.bytes)} (${bytesText(parcel.plan.expected.from)} … ${bytesText(parcel.plan.expected.to)})`}
+            />
+            <Figure name="Length" value={clockText(facts.durationUs)} />
+            {clarity && (
+              <Figure
+                name="Text clarity"
+                value={`${clarity.mean.toFixed(4)}, worst picture ${clarity.worst.toFixed(4)}: ${clarityText(clarity)}`}
+                strong
+              />
+            )}
+            {facts.copiedShare > 0 && (
+              <Figure
+                name="Copied as recorded"
+                value={`${(facts.copiedShare * 100).toFixed(facts.copiedShare === 1 ? 0 : 1)} % of the pictures`}
+              />
+            )}
+            {facts.crf !== null && <Figure name="CRF" value={String(facts.crf)} />}
+            <Figure name="Made in" value={`${facts.seconds.toFixed(0)} s`} />
+          </dl>
+        </div>
+        {facts.files.map(({ name, title: of, rules, measured }) => (
+          <section key={name} aria-label={`Rules of ${of}`}>
+            {facts.files.length > 1 && (
+              <h3>
+                {of}{' '}
+                <a
+                  className="act"
+                  href={`${url(name)}?name=${encodeURIComponent(`${title}, ${of}`)}`}
+                  download
+                >
+                  Download <span className="small">{bytesText(measured.bytes)}</span>
+                </a>
+              </h3>
+            )}
+            <RulesList rules={rules} />
+          </section>
+        ))}
+      </div>
+    </div>
+  );
+}

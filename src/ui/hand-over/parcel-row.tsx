@@ -1,0 +1,118 @@
+import { App } from 'antd';
+import { useState } from 'react';
+import { clarityText } from '@/core/clarity';
+import { bytesText } from '@/core/figures';
+import type { ParcelFacts, ParcelView } from '@/core/parcel';
+import { problemOf } from '@/core/problem';
+import type { JobView } from '@/core/take-page';
+import { fetchJson } from '../shared/fetch-json';
+import { ShareLink } from '../shared/share-link';
+import { isOver, useJob } from '../shared/use-job';
+import { OpenedParcel } from './opened-parcel';
+
+const brokenOf = (facts: ParcelFacts) => facts.files.flatMap(({ rules }) => rules.filter(({ met }) => !met));
+const allOf = (facts: ParcelFacts) => facts.files.reduce((sum, { rules }) => sum + rules.length, 0);
+
+/** One parcel of the list: how far it is, or what it became. */
+export function ParcelRow({
+  parcel,
+  title,
+  onChange,
+}: {
+  parcel: ParcelView;
+  title: string;
+  onChange: () => void;
+}) {
+  const { message } = App.useApp();
+  const job = useJob(`/api/parcels/${parcel.id}/progress`, parcel.job, onChange);
+  const [open, setOpen] = useState(false);
+  const { facts, destination } = parcel;
+  const act = (what: 'retry' | 'cancel' | 'delete') =>
+    fetchJson('PATCH', `/api/parcels/${parcel.id}`, { act: what }).then(onChange, (error) =>
+      message.error(problemOf(error).message),
+    );
+  const done = job?.state === 'done' && facts;
+  const [file] = facts?.files ?? [];
+  return (
+    <li className="parcel">
+      <div className="parcel-row">
+        <b className="parcel-name">{destination.name}</b>
+        <span className="parcel-state">{done ? <Outcome facts={facts} /> : <Progress job={job} />}</span>
+        <span className="parcel-acts">
+          {!isOver(job) && (
+            <button type="button" className="act" onClick={() => act('cancel')}>
+              Cancel
+            </button>
+          )}
+          {(job?.state === 'failed' || job?.state === 'cancelled') && (
+            <button type="button" className="act main" onClick={() => act('retry')}>
+              Make it again
+            </button>
+          )}
+          {done && (
+            <>
+              {facts.files.length === 1 && file && (
+                <a
+                  className="act main"
+                  href={`/api/parcel-files/${parcel.id}/${file.name}?name=${encodeURIComponent(`${title}, ${destination.name}`)}`}
+                  download
+                >
+                  Download
+                </a>
+              )}
+              <button type="button" className="act" aria-expanded={open} onClick={() => setOpen(!open)}>
+                {open ? 'Close' : 'Open'}
+              </button>
+              <ShareLink of={{ parcel: parcel.id }} share={parcel.share} onChange={onChange} />
+            </>
+          )}
+          {isOver(job) && (
+            <button type="button" className="act quiet" onClick={() => act('delete')}>
+              Remove
+            </button>
+          )}
+        </span>
+      </div>
+      {done && open && <OpenedParcel parcel={parcel} facts={facts} title={title} />}
+    </li>
+  );
+}
+
+function Outcome({ facts }: { facts: ParcelFacts }) {
+  const broken = brokenOf(facts);
+  const share = facts.bytes / Math.max(1, facts.takeBytes);
+  const beside = share < 2 ? `${Math.round(share * 100)} % of` : `${share.toFixed(1)} times`;
+  const clear = facts.clarity
+    ? `, text ${clarityText(facts.clarity)}`
+    : facts.copiedShare === 1
+      ? ', as recorded'
+      : '';
+  return (
+    <>
+      <b className={broken.length === 0 ? 'met' : 'broken'}>
+        {broken.length === 0
+          ? `All ${allOf(facts)} rules met.`
+          : `${broken.length} of ${allOf(facts)} rules not met: ${broken[0]?.name.toLowerCase()}.`}
+      </b>{' '}
+      <span className="fig">{bytesText(facts.bytes)}</span>
+      <span className="mute">
+        , {beside} what was recorded{clear}
+      </span>
+    </>
+  );
+}
+
+function Progress({ job }: { job: JobView | null }) {
+  if (job?.state === 'failed') return <b className="broken">It could not be made: {job.problem}</b>;
+  if (job?.state === 'cancelled') return <span className="mute">Cancelled; nothing was kept.</span>;
+  const percent = Math.round((job?.progress ?? 0) * 100);
+  const left = job?.secondsLeft ? `, about ${Math.max(1, Math.round(job.secondsLeft))} s left` : '';
+  return (
+    <span className="parcel-progress">
+      <progress max="100" value={percent} aria-label="Progress" />
+      <span className="small">
+        {percent} %{left} <span className="mute">{job?.step}</span>
+      </span>
+    </span>
+  );
+}

@@ -1,0 +1,165 @@
+import { scaleLog } from 'd3-scale';
+import { CODEC_NAMES } from '@/core/codecs';
+import { CONTAINER_NAMES, type Destination, SOUND_CODEC_NAMES } from '@/core/destination';
+import { bytesText, clockText } from '@/core/figures';
+import type { ParcelPlan } from '@/core/parcel';
+import { rateText } from '@/core/rational';
+import { sizeText } from '@/core/sizes';
+import { Figure } from '../shared/figure';
+
+/** What will be made: its expected size among what is known, and what the place asks for. */
+export function PlanPanel(props: {
+  destination: Destination;
+  plan: ParcelPlan | null;
+  takeBytes: number;
+  lengthUs: number;
+}) {
+  const { destination, plan } = props;
+  return (
+    <section className="plan" aria-label="What will be made">
+      <h2>What will be made</h2>
+      <SizeLine {...props} />
+      <p className="plan-exact">{plan ? plan.exact : ' '}</p>
+      <p className="small mute">
+        {plan && plan.expected.from < plan.expected.to ? `Size: ${plan.expected.how}.` : ' '}
+      </p>
+      <h3>What the place asks for</h3>
+      <div className="figures plan-asks">
+        <dl>
+          {asked(destination).map(([name, value]) => (
+            <Figure key={name} name={name} value={value} />
+          ))}
+        </dl>
+      </div>
+    </section>
+  );
+}
+
+/** The rules of a place in the order of a reader's interest; what is not asked for is not named. */
+function asked({
+  container,
+  video,
+  sound,
+  maxBytes,
+  maxDurationS,
+  fastStart,
+  tracks,
+}: Destination): [string, string][] {
+  const all: [string, string | null][] = [
+    [
+      'File',
+      tracks === 'separate' ? `${CONTAINER_NAMES[container]}, a file a track` : CONTAINER_NAMES[container],
+    ],
+    ['Picture', video.codecs.map((codec) => CODEC_NAMES[codec]).join(' or ')],
+    [
+      'Profile',
+      video.h264 && video.codecs.includes('h264')
+        ? `${video.h264.profiles.join(' or ')}, level ${(video.h264.maxLevel / 10).toFixed(1)}`
+        : null,
+    ],
+    ['Largest picture', video.box && sizeText(video.box)],
+    ['Shape', video.shape && `${video.shape.width}:${video.shape.height}`],
+    [
+      'Frames a second',
+      [video.frameRate.constant && 'even', video.frameRate.max && `at most ${rateText(video.frameRate.max)}`]
+        .filter(Boolean)
+        .join(', ') || null,
+    ],
+    ['Keyframe every', video.keyframeEveryS === null ? null : `${video.keyframeEveryS} s or less`],
+    [
+      'Sound',
+      `${SOUND_CODEC_NAMES[sound.codec]}, ${sound.channels === 2 ? 'stereo' : 'mono'}, ${sound.sampleRate / 1000} kHz`,
+    ],
+    [
+      'Loudness',
+      sound.loudness &&
+        `${sound.loudness.lufs} ± ${sound.loudness.toleranceLu} LUFS, peaks at most ${sound.loudness.truePeakDbtp} dBTP`,
+    ],
+    ['Largest file', maxBytes === null ? null : bytesText(maxBytes)],
+    ['Longest', maxDurationS === null ? null : clockText(maxDurationS * 1e6)],
+    ['Plays while it loads', fastStart ? 'yes' : null],
+  ];
+  return all.flatMap(([name, value]) => (value === null ? [] : [[name, value] as [string, string]]));
+}
+
+const WIDTH = 640;
+const HEIGHT = 92;
+const MIDDLE = 50;
+
+/** Sizes on one logarithmic line: what was recorded, what is expected with its range, and what the place takes at most. */
+function SizeLine({
+  destination: { maxBytes },
+  plan,
+  takeBytes,
+}: {
+  destination: Destination;
+  plan: ParcelPlan | null;
+  takeBytes: number;
+}) {
+  const expected = plan?.expected;
+  const known = [
+    takeBytes,
+    expected?.from,
+    expected?.to,
+    maxBytes && maxBytes < takeBytes * 50 ? maxBytes : undefined,
+  ].filter((bytes): bytes is number => typeof bytes === 'number' && bytes > 0);
+  const [least, most] = [Math.min(...known), Math.max(...known)];
+  const x = scaleLog([Math.max(1, least / 2), most * 2], [0, WIDTH]);
+  const label = expected
+    ? `Expected ${bytesText(expected.bytes)}, between ${bytesText(expected.from)} and ${bytesText(expected.to)}; recorded ${bytesText(takeBytes)}`
+    : 'Sizes';
+  const ceiling = maxBytes !== null && maxBytes < takeBytes * 50 ? maxBytes : null;
+  return (
+    <svg className="size-line" viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={label}>
+      <line x1="0" x2={WIDTH} y1={MIDDLE} y2={MIDDLE} stroke="var(--line)" strokeWidth="2" />
+      {expected && (
+        <>
+          <rect
+            x={x(expected.from) - 3}
+            width={Math.max(6, x(expected.to) - x(expected.from) + 6)}
+            y={MIDDLE - 9}
+            height="18"
+            rx="9"
+            fill="var(--river-soft)"
+          />
+          <ellipse cx={x(expected.bytes)} cy={MIDDLE} rx="11" ry="9" fill="var(--river)" />
+          <text
+            x={Math.min(WIDTH - 40, Math.max(40, x(expected.bytes)))}
+            y={MIDDLE + 32}
+            textAnchor="middle"
+            className="fig strong"
+          >
+            {bytesText(expected.bytes)}
+          </text>
+        </>
+      )}
+      <path d={`M${x(takeBytes)} ${MIDDLE - 14}v28`} stroke="var(--ink-2)" strokeWidth="2.500" />
+      <text
+        x={Math.min(WIDTH - 64, Math.max(64, x(takeBytes)))}
+        y={MIDDLE - 22}
+        textAnchor="middle"
+        className="small"
+      >
+        recorded {bytesText(takeBytes)}
+      </text>
+      {ceiling !== null && (
+        <>
+          <path
+            d={`M${x(ceiling)} ${MIDDLE - 14}v28`}
+            stroke="var(--amber)"
+            strokeWidth="2.500"
+            strokeDasharray="5 4"
+          />
+          <text
+            x={Math.min(WIDTH - 50, Math.max(50, x(ceiling)))}
+            y={MIDDLE + 32}
+            textAnchor="middle"
+            className="small amber"
+          >
+            at most {bytesText(ceiling)}
+          </text>
+        </>
+      )}
+    </svg>
+  );
+}

@@ -1,9 +1,9 @@
 import type { VideoClarity } from './clarity';
 import type { Destination } from './destination';
-import type { LessonId, ParcelId, ShareToken } from './ids';
+import type { LessonId, ParcelId } from './ids';
 import type { Expected } from './render/expect';
 import type { MeasuredFile, RuleResult } from './rules';
-import type { JobView } from './take-page';
+import type { JobView, ShareView } from './take-page';
 
 /** What was said before a parcel was made. */
 export type ParcelPlan = {
@@ -36,8 +36,6 @@ export type ParcelFacts = {
   /** How long making took. */
   seconds: number;
 };
-
-export type ShareView = { token: ShareToken; url: string };
 
 /** What the Hand over stage shows of a lesson; null while there is nothing to hand over. */
 export type HandOverPage = { lengthUs: number; takeBytes: number; parcels: ParcelView[] } | null;

@@ -1,5 +1,5 @@
 import type { Gap } from './gaps';
-import type { LessonId } from './ids';
+import type { LessonId, ShareToken } from './ids';
 import type { Stage, TakeView } from './lesson';
 import type { Rig } from './rig';
 import type { SegmentHead, TakeEnd } from './take';
@@ -31,6 +31,9 @@ export type SegmentView = Pick<
   bytes: number;
 };
 
+/** A link that shows a take or a parcel to whoever has it. */
+export type ShareView = { token: ShareToken; url: string };
+
 /** Everything the page and the player of one take need. */
 export type TakePage = TakeView & {
   lesson: { id: LessonId; title: string; stage: Stage };
@@ -40,4 +43,5 @@ export type TakePage = TakeView & {
   facts: TakeFacts | null;
   segments: SegmentView[];
   job: JobView | null;
+  share: ShareView | null;
 };

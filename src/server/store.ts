@@ -15,8 +15,12 @@ export const takeDir = (take: TakeId) => join(takesDir(), take);
 
 export const parcelsDir = () => join(mediaDir(), 'parcels');
 export const parcelDir = (parcel: ParcelId) => join(parcelsDir(), parcel);
+export const makingDir = () => join(mediaDir(), 'making');
 /** Where a parcel is made; gone as soon as it is made or given up. */
-export const scratchDir = (parcel: ParcelId) => join(mediaDir(), 'making', parcel);
+export const scratchDir = (parcel: ParcelId) => join(makingDir(), parcel);
+
+/** A place for a file that is looked at once. */
+export const lentPath = () => join(mediaDir(), 'lent', randomBytes(12).toString('hex'));
 
 /** The files that finishing makes of a take. */
 export const MADE_FILES = ['plain.mp4', 'recorded.mkv', 'thumbnail.jpg', 'peaks.json'] as const;

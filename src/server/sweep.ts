@@ -1,13 +1,23 @@
 import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { SegmentId, TakeId } from '@/core/ids';
+import { ParcelId, SegmentId, TakeId } from '@/core/ids';
 import type { SegmentPart } from '@/core/take';
 import { parseUploadName } from '@/core/upload';
-import { type JobSubject, Segment, Take } from './db/entities';
+import { type JobSubject, Parcel, Segment, Take } from './db/entities';
 import { type UnitOfWork, unitOfWork } from './db/orm';
 import { orderAbandoned } from './jobs/abandoned';
 import { lease } from './jobs/lease';
-import { MADE_FILES, MAKING, segmentPath, sizeOf, takeDir, takesDir, uploadsDir } from './store';
+import {
+  MADE_FILES,
+  MAKING,
+  makingDir,
+  parcelsDir,
+  segmentPath,
+  sizeOf,
+  takeDir,
+  takesDir,
+  uploadsDir,
+} from './store';
 
 export type Orphan = { path: string; bytes: number; why: string };
 export type SweepReport = {
@@ -30,7 +40,11 @@ export type SweepReport = {
  */
 export async function sweep(apply: boolean): Promise<SweepReport> {
   const em = await unitOfWork();
-  const orphans = [...(await orphanUploads(em)), ...(await orphanTakeFiles(em))];
+  const orphans = [
+    ...(await orphanUploads(em)),
+    ...(await orphanTakeFiles(em)),
+    ...(await orphanParcelFiles(em)),
+  ];
   const ended = await em.find(
     Segment,
     { state: 'expected', track: { take: { state: ['ready', 'failed', 'finishing'] } } },
@@ -97,6 +111,23 @@ async function orphanTakeFiles(em: UnitOfWork): Promise<Orphan[]> {
       else if (!segment.success && !(MADE_FILES as readonly string[]).includes(name))
         orphans.push(...(await orphan(path, 'is no file of a take')));
     }
+  }
+  return orphans;
+}
+
+/** Parcels without a row, and what a killed worker was making. */
+async function orphanParcelFiles(em: UnitOfWork): Promise<Orphan[]> {
+  const orphans: Orphan[] = [];
+  for (const name of await names(parcelsDir())) {
+    const id = ParcelId.safeParse(name);
+    const parcel = id.success ? await em.findOne(Parcel, { id: id.data, deletedAt: null }) : null;
+    if (!parcel) orphans.push(...(await orphan(join(parcelsDir(), name), 'its parcel is not known')));
+  }
+  for (const name of await names(makingDir())) {
+    const own = await lease(name);
+    if (own)
+      orphans.push(...(await orphan(join(makingDir(), name), 'was being made by a process that is gone')));
+    await own?.release();
   }
   return orphans;
 }

@@ -17,8 +17,9 @@ const STATUS: Record<string, number> = {
   'disk-full': 507,
 };
 
+export const statusOf = (problem: Problem): number => STATUS[problem.code] ?? 500;
 export const problemResponse = (problem: Problem): Response =>
-  Response.json(problem, { status: STATUS[problem.code] ?? 500 });
+  Response.json(problem, { status: statusOf(problem) });
 
 type Shapes<P, B> = { params?: z.ZodType<P>; body?: z.ZodType<B> };
 type Context = { params: Promise<Record<string, string | string[] | undefined>> };

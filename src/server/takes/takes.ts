@@ -7,6 +7,7 @@ import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';
 import { order } from '../jobs/queue';
 import { takeView } from '../lessons';
+import { shareOfTake } from '../shares';
 import { jobView } from './progress';
 
 export const TakeChange = z
@@ -50,6 +51,7 @@ export async function readTake(id: TakeId): Promise<TakePage | null> {
     facts: take.facts ?? null,
     segments: segments.sort((a, b) => a.startUs - b.startUs),
     job: job && jobView(job),
+    share: await shareOfTake(id),
   };
 }
 

@@ -12,6 +12,7 @@ import { type Problem, problemOf } from '@/core/problem';
 import { useRoom } from '../lesson/lesson-room';
 import { fetchJson } from '../shared/fetch-json';
 import { Verdict } from '../shared/verdict';
+import { CheckFile } from './check-file';
 import { Destinations } from './destinations';
 import { ParcelRow } from './parcel-row';
 import { PlanPanel } from './plan-panel';
@@ -83,6 +84,7 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
           lengthUs={page.lengthUs}
         />
       </div>
+      <CheckFile destination={destination} />
       <section className="parcels" aria-label="Parcels">
         <h2>Parcels</h2>
         {page.parcels.length === 0 ? (

@@ -1,7 +1,7 @@
 import { App } from 'antd';
 import type { ParcelId, TakeId } from '@/core/ids';
-import type { ShareView } from '@/core/parcel';
 import { problemOf } from '@/core/problem';
+import type { ShareView } from '@/core/take-page';
 import { fetchJson } from './fetch-json';
 
 /** Makes, shows, copies and revokes the link of a parcel or a take. */

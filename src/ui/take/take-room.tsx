@@ -13,6 +13,7 @@ import { Bank } from '../shared/bank';
 import { EditableTitle } from '../shared/editable-title';
 import { fetchJson } from '../shared/fetch-json';
 import type { Light } from '../shared/light';
+import { ShareLink } from '../shared/share-link';
 import { SteppingStones } from '../shared/stones';
 import { useJob } from '../shared/use-job';
 import { Verdict } from '../shared/verdict';
@@ -157,6 +158,7 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
                   <span className="small mute">Matroska, all tracks, {bytesText(take.facts.bytes)}</span>
                 </a>
               )}
+              <ShareLink of={{ take: take.id }} share={take.share} onChange={() => router.refresh()} />
               <button type="button" className="act" onClick={remove}>
                 Delete the take
               </button>

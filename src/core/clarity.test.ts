@@ -1,0 +1,83 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { type Luma, textClarity, textWindows, videoClarity } from './clarity';
+
+/** The definition, word by word: every window by itself, every sum from the start. */
+function slowly(reference: Luma, shown: Luma): { mean: number; windows: number } {
+  const { width, height, data } = reference;
+  const at = (x: number, y: number) => data[y * width + x] ?? 0;
+  const isEdge = (x: number, y: number) => {
+    if (x < 1 || y < 1 || x >= width - 1 || y >= height - 1) return false;
+    const row = (dy: number) => at(x - 1, y + dy) + 2 * at(x, y + dy) + at(x + 1, y + dy);
+    const column = (dx: number) => at(x + dx, y - 1) + 2 * at(x + dx, y) + at(x + dx, y + 1);
+    return Math.abs(column(1) - column(-1)) + Math.abs(row(1) - row(-1)) >= 160;
+  };
+  const values: number[] = [];
+  for (let y = 0; y + 8 <= height; y += 4)
+    for (let x = 0; x + 8 <= width; x += 4) {
+      const pixels = Array.from({ length: 64 }, (_, i) => [x + (i % 8), y + Math.floor(i / 8)] as const);
+      if (pixels.filter(([px, py]) => isEdge(px, py)).length < 10) continue;
+      const bands = pixels.map(([px, py]) => Math.floor(at(px, py) / 8));
+      if (!bands.some((band) => bands.filter((other) => other === band).length >= 20)) continue;
+      const a = pixels.map(([px, py]) => at(px, py));
+      const b = pixels.map(([px, py]) => shown.data[py * width + px] ?? 0);
+      const mean = (v: number[]) => v.reduce((sum, each) => sum + each, 0) / v.length;
+      const [ma, mb] = [mean(a), mean(b)];
+      const va = mean(a.map((v) => (v - ma) ** 2));
+      const vb = mean(b.map((v) => (v - mb) ** 2));
+      const cov = mean(a.map((v, i) => (v - ma) * ((b[i] ?? 0) - mb)));
+      const [c1, c2] = [(0.01 * 255) ** 2, (0.03 * 255) ** 2];
+      values.push(((2 * ma * mb + c1) * (2 * cov + c2)) / ((ma * ma + mb * mb + c1) * (va + vb + c2)));
+    }
+  return { mean: values.reduce((sum, v) => sum + v, 0) / values.length, windows: values.length };
+}
+
+/** Something like letters: dark strokes on flat ground, of odd sizes. */
+const page = fc
+  .record({
+    width: fc.integer({ min: 12, max: 60 }),
+    height: fc.integer({ min: 12, max: 44 }),
+    ground: fc.integer({ min: 0, max: 255 }),
+    ink: fc.integer({ min: 0, max: 255 }),
+    seed: fc.integer({ min: 1, max: 1e6 }),
+    noise: fc.integer({ min: 0, max: 60 }),
+  })
+  .map(({ width, height, ground, ink, seed, noise }) => {
+    let state = seed;
+    const random = () => {
+      state = (state * 48_271) % 2_147_483_647;
+      return state / 2_147_483_647;
+    };
+    const data = new Uint8Array(width * height).map((_, i) =>
+      (i % width) % 5 < 2 && Math.floor(i / width) % 7 < 5 ? ink : ground,
+    );
+    const shown = data.map((v) => Math.max(0, Math.min(255, v + Math.round((random() - 0.5) * noise))));
+    return { reference: { width, height, data }, shown: { width, height, data: shown } };
+  });
+
+it('is what its definition says, window by window', () => {
+  fc.assert(
+    fc.property(page, ({ reference, shown }) => {
+      const fast = textClarity(reference, shown);
+      const slow = slowly(reference, shown);
+      expect(fast.windows).toBe(slow.windows);
+      if (slow.windows > 0) expect(Math.abs(fast.mean - slow.mean)).toBeLessThan(1e-9);
+      expect(fast.p5).toBeLessThanOrEqual(1);
+    }),
+    { numRuns: 60 },
+  );
+});
+
+it('is 1 for the same picture, less for a worse one, and silent where there are no letters', () => {
+  const flat = { width: 32, height: 32, data: new Uint8Array(1024).fill(90) };
+  expect(textWindows(flat)).toHaveLength(0);
+  expect(videoClarity([textClarity(flat, flat)])).toBeNull();
+  const letters = { ...flat, data: flat.data.map((v, i) => (i % 6 < 2 ? 10 : v)) };
+  const soft = { ...flat, data: letters.data.map((v) => (v < 50 ? 40 : 80)) };
+  const same = textClarity(letters, letters);
+  expect(same.mean).toBe(1);
+  const worse = textClarity(letters, soft);
+  expect(worse.mean).toBeLessThan(0.98);
+  expect(videoClarity([same, worse])).toMatchObject({ worst: worse.mean, pictures: 2 });
+  expect(() => textClarity(letters, { ...soft, width: 16 })).toThrow(/one size/);
+});

@@ -1,0 +1,112 @@
+import { useEffect, useRef, useState } from 'react';
+import type { Destination } from '@/core/destination';
+import { bytesText } from '@/core/figures';
+import { Problem, ProblemError, problemOf } from '@/core/problem';
+import { checkRules, type MeasuredFile } from '@/core/rules';
+import { RulesList } from './rules-list';
+
+type Checked = { name: string; measured: MeasuredFile | null; problem: Problem | null };
+
+/** Any file of this computer against the rules of the chosen place: dropped anywhere on the page, or chosen. */
+export function CheckFile({ destination }: { destination: Destination }) {
+  const [checked, setChecked] = useState<Checked | null>(null);
+  const [dragged, setDragged] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const check = async (file: File) => {
+    setChecked({ name: file.name, measured: null, problem: null });
+    try {
+      setChecked({ name: file.name, measured: await measured(file), problem: null });
+    } catch (error) {
+      setChecked({ name: file.name, measured: null, problem: problemOf(error) });
+    }
+  };
+  const latest = useRef(check);
+  latest.current = check;
+  useEffect(() => {
+    const over = (event: DragEvent) => {
+      if (!event.dataTransfer?.types.includes('Files')) return;
+      event.preventDefault();
+      setDragged(true);
+    };
+    const leave = (event: DragEvent) => {
+      if (!event.relatedTarget) setDragged(false);
+    };
+    const drop = (event: DragEvent) => {
+      const [file] = event.dataTransfer?.files ?? [];
+      setDragged(false);
+      if (!file) return;
+      event.preventDefault();
+      void latest.current(file);
+    };
+    window.addEventListener('dragover', over);
+    window.addEventListener('dragleave', leave);
+    window.addEventListener('drop', drop);
+    return () => {
+      window.removeEventListener('dragover', over);
+      window.removeEventListener('dragleave', leave);
+      window.removeEventListener('drop', drop);
+    };
+  }, []);
+  const rules = checked?.measured ? checkRules(destination, checked.measured) : [];
+  const broken = rules.filter(({ met }) => !met).length;
+  return (
+    <section className={dragged ? 'check-file dragged' : 'check-file'} aria-label="Check a file">
+      <div className="row">
+        <span className="grow">
+          {checked ? (
+            <>
+              <b>{checked.name}</b>{' '}
+              {checked.problem ? (
+                <span role="alert">
+                  {checked.problem.message} {checked.problem.hint}
+                </span>
+              ) : checked.measured ? (
+                <span role="status">
+                  {bytesText(checked.measured.bytes)}, for “{destination.name}”:{' '}
+                  {broken === 0
+                    ? `all ${rules.length} rules met.`
+                    : `${broken} of ${rules.length} rules not met.`}
+                </span>
+              ) : (
+                <span role="status">is being measured …</span>
+              )}
+            </>
+          ) : (
+            <span className="mute">
+              Would another file be taken by “{destination.name}”? Drop it here, or choose it; it stays on
+              this computer.
+            </span>
+          )}
+        </span>
+        <input
+          ref={input}
+          type="file"
+          accept="video/*,audio/*,.mkv,.mov"
+          className="sr-only"
+          aria-label="File to check"
+          onChange={({ target }) => {
+            const [file] = target.files ?? [];
+            if (file) void check(file);
+            target.value = '';
+          }}
+        />
+        <button type="button" className="act" onClick={() => input.current?.click()}>
+          Check a file
+        </button>
+        {checked && (
+          <button type="button" className="act quiet" onClick={() => setChecked(null)}>
+            Close
+          </button>
+        )}
+      </div>
+      {checked?.measured && <RulesList rules={rules} />}
+    </section>
+  );
+}
+
+async function measured(file: File): Promise<MeasuredFile> {
+  const response = await fetch('/api/check', { method: 'POST', body: file });
+  const data: unknown = await response.json();
+  if (response.ok) return data as MeasuredFile;
+  throw new ProblemError(Problem.parse(data));
+}

@@ -49,8 +49,16 @@ function draw(): void {
   if (pen && now) drawReel(pen, now.reel, now.takeUs, now.placed.step.layout);
 }
 
+/** The last seek, to be waited for by what counts from its pictures. */
+let arriving: Promise<void> = Promise.resolve();
+
+const seek = (us: number): Promise<void> => {
+  arriving = seekNow(us);
+  return arriving;
+};
+
 /** Shows the exact pictures, and until they are there the keyframes before them; a newer seek ends an older one. */
-async function seek(us: number): Promise<void> {
+async function seekNow(us: number): Promise<void> {
   const mine = ++seeks;
   positionUs = Math.max(0, Math.min(us, cut ? cutLengthUs(cut) : 0));
   const now = here(positionUs);
@@ -76,6 +84,8 @@ async function seek(us: number): Promise<void> {
 
 /** One picture on or back; at the border of a piece into its neighbour. */
 async function step(by: 1 | -1): Promise<void> {
+  // Steps count from the picture of the place, not from one that still stands there.
+  await arriving.catch(() => undefined);
   const now = here(positionUs);
   if (!cut || !now) return;
   const mine = seeks;

@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { mkdir, open, rename, rm, stat, statfs } from 'node:fs/promises';
+import { mkdir, open, readdir, rename, rm, stat, statfs } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import type { ParcelId, SegmentId, TakeId } from '@/core/ids';
@@ -16,8 +16,16 @@ export const takeDir = (take: TakeId) => join(takesDir(), take);
 export const parcelsDir = () => join(mediaDir(), 'parcels');
 export const parcelDir = (parcel: ParcelId) => join(parcelsDir(), parcel);
 export const makingDir = () => join(mediaDir(), 'making');
-/** Where a parcel is made; gone as soon as it is made or given up. */
-export const scratchDir = (parcel: ParcelId) => join(makingDir(), parcel);
+/** A folder to make a parcel in; gone as soon as it is made or given up. Never the same twice: a sweep may be at the old one. */
+export const newScratchDir = (parcel: ParcelId) =>
+  join(makingDir(), `${parcel}.${randomBytes(6).toString('hex')}`);
+/** All folders in which a parcel is or was being made. */
+export const scratchDirs = async (parcel: ParcelId): Promise<string[]> =>
+  (await readdir(makingDir()).catch(() => []))
+    .filter((name) => parcelOfScratch(name) === parcel)
+    .map((name) => join(makingDir(), name));
+/** The parcel that is made in a folder of that name. */
+export const parcelOfScratch = (name: string): string => name.split('.')[0] ?? '';
 
 /** A place for a file that is looked at once. */
 export const lentPath = () => join(mediaDir(), 'lent', randomBytes(12).toString('hex'));

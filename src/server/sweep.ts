@@ -11,6 +11,7 @@ import {
   MADE_FILES,
   MAKING,
   makingDir,
+  parcelOfScratch,
   parcelsDir,
   segmentPath,
   sizeOf,
@@ -124,7 +125,7 @@ async function orphanParcelFiles(em: UnitOfWork): Promise<Orphan[]> {
     if (!parcel) orphans.push(...(await orphan(join(parcelsDir(), name), 'its parcel is not known')));
   }
   for (const name of await names(makingDir())) {
-    const own = await lease(name);
+    const own = await lease(parcelOfScratch(name));
     if (own)
       orphans.push(...(await orphan(join(makingDir(), name), 'was being made by a process that is gone')));
     await own?.release();

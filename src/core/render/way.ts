@@ -10,7 +10,14 @@ export type Way =
   | { way: 'smart'; source: CopySource; take: RenderTake; because: string }
   | { way: 'encode'; because: string };
 
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+/** Equal as data, whatever the order of their keys: a database keeps its own. */
+const same = (a: object, b: object): boolean => sorted(a) === sorted(b);
+const sorted = (value: object): string =>
+  JSON.stringify(value, (_, part: unknown) =>
+    part && typeof part === 'object' && !Array.isArray(part)
+      ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : part,
+  );
 const encode = (because: string): Way => ({ way: 'encode', because });
 
 /**

@@ -16,7 +16,7 @@ import { measureFile } from '../media/measure';
 import { readTakesOf } from '../parcels';
 import { compareWithReference } from '../render/compare';
 import { makePlannedFile, takeAsItIs } from '../render/make-file';
-import { parcelDir, parcelsDir, scratchDir, sizeOf } from '../store';
+import { newScratchDir, parcelDir, parcelsDir, scratchDirs, sizeOf } from '../store';
 import { type Lease, lease } from './lease';
 import { type Report, runJob } from './run-job';
 
@@ -53,10 +53,13 @@ export const renderParcel = (id: ParcelId): Promise<void> =>
     id,
     async (report, signal) => {
       const place = await placeToRender(signal);
+      // What a killed worker left of this parcel: the lease is ours now.
+      for (const old of await scratchDirs(id)) await rm(old, { recursive: true, force: true });
+      const scratch = newScratchDir(id);
       try {
-        return await render(id, report, AbortSignal.any([signal, place.signal]));
+        return await render(id, scratch, report, AbortSignal.any([signal, place.signal]));
       } finally {
-        await rm(scratchDir(id), { recursive: true, force: true });
+        await rm(scratch, { recursive: true, force: true });
         await place.release();
       }
     },
@@ -65,12 +68,15 @@ export const renderParcel = (id: ParcelId): Promise<void> =>
     },
   );
 
-async function render(id: ParcelId, report: Report, signal: AbortSignal): Promise<ParcelFacts> {
+async function render(
+  id: ParcelId,
+  scratch: string,
+  report: Report,
+  signal: AbortSignal,
+): Promise<ParcelFacts> {
   const began = Date.now();
   const em = await unitOfWork();
   const { destination, cut } = await em.findOneOrFail(Parcel, { id });
-  const scratch = scratchDir(id);
-  await rm(scratch, { recursive: true, force: true });
   await mkdir(scratch, { recursive: true });
   report('Looking at the takes', 0.01);
   const takes = await readTakesOf(cut);

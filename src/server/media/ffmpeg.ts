@@ -1,6 +1,7 @@
-import { type ChildProcess, spawn } from 'node:child_process';
+import { type ChildProcess, type ChildProcessByStdio, spawn } from 'node:child_process';
 import { constants, setPriority } from 'node:os';
 import { createInterface } from 'node:readline';
+import type { Readable } from 'node:stream';
 
 export class Cancelled extends Error {}
 
@@ -13,6 +14,19 @@ type RunOptions = {
 };
 
 /**
+ * Starts a program that ends with this process, even when that is killed: the kernel sees to it. An encoder nobody waits for would
+ * otherwise go on for minutes, beside the one that a new worker has started.
+ */
+function run(
+  program: 'ffmpeg' | 'ffprobe',
+  args: readonly string[],
+): ChildProcessByStdio<null, Readable, Readable> {
+  return spawn('setpriv', ['--pdeathsig', 'KILL', '--', program, ...args], {
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+}
+
+/**
  * Runs ffmpeg. Overwrites its output; reads nothing from standard input.
  * @throws {Cancelled} when the signal was aborted; an Error with ffmpeg's last words when it failed
  */
@@ -21,7 +35,7 @@ export async function ffmpeg(
   { durationUs, onProgress, signal }: RunOptions = {},
 ): Promise<void> {
   const fixed = ['-hide_banner', '-nostdin', '-y', '-loglevel', 'error', '-progress', 'pipe:1'];
-  const child = spawn('ffmpeg', [...fixed, ...args], { stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = run('ffmpeg', [...fixed, ...args]);
   const lines = createInterface({ input: child.stdout });
   lines.on('line', (line) => {
     const us = /^out_time_us=(\d+)/.exec(line)?.[1];
@@ -37,7 +51,7 @@ export async function lines(
   onLine: (line: string) => void,
   signal?: AbortSignal,
 ): Promise<void> {
-  const child = spawn(program, [...args], { stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = run(program, args);
   const reader = createInterface({ input: child.stdout });
   reader.on('line', onLine);
   const read = new Promise((done) => reader.once('close', done));
@@ -47,7 +61,8 @@ export async function lines(
 
 /** What ffmpeg says beside its output: filters that measure print there. The last 20 kB. */
 export async function words(args: readonly string[], signal?: AbortSignal): Promise<string> {
-  const child = spawn('ffmpeg', [...args], { stdio: ['ignore', 'ignore', 'pipe'] });
+  const child = run('ffmpeg', args);
+  child.stdout.resume();
   let all = '';
   child.stderr.on('data', (data) => {
     all = (all + data).slice(-20_000);
@@ -63,7 +78,7 @@ export async function decode(
   signal?: AbortSignal,
 ): Promise<void> {
   const fixed = ['-hide_banner', '-nostdin', '-loglevel', 'error'];
-  const child = spawn('ffmpeg', [...fixed, ...args, 'pipe:1'], { stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = run('ffmpeg', [...fixed, ...args, 'pipe:1']);
   child.stdout.on('data', onData);
   await ended('ffmpeg', child, signal);
 }

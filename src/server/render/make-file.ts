@@ -22,37 +22,32 @@ export async function makePlannedFile(
 ): Promise<string> {
   const path = `${scratch}/${file.name}.${file.extension}`;
   const { picture, sound } = file;
-  const soundPath = sound ? `${scratch}/${file.name}-sound.${picture ? 'm4a' : file.extension}` : null;
   if (picture) await makePictures(picture.parts, onProgress, signal);
+  // AAC in a container that keeps what its encoder put before the first sample; Matroska for all others.
+  const beside = `${scratch}/${file.name}-sound.${destination.sound.codec === 'aac' ? 'm4a' : 'mkv'}`;
+  const soundPath = sound && (picture ? beside : path);
   if (sound && soundPath) {
     onProgress('Mixing and levelling the sound', 0.93);
-    // Encoded sound that stands in a container of its own goes by its name; PCM needs one that takes it.
-    const own = picture && destination.sound.codec !== 'aac' ? soundPath.replace(/m4a$/, 'mkv') : soundPath;
-    await makeSound(sound, own, signal);
-    if (!picture) return own;
-    await muxed(picture, own);
-  } else await muxed(picture, null);
-  return path;
-
-  async function muxed(planned: PlannedFile['picture'], soundFile: string | null): Promise<void> {
-    if (!planned) return;
-    onProgress('Putting it together', 0.97);
-    const [only] = planned.parts;
-    let pictures = only?.path ?? '';
-    if (planned.parts.length > 1 || only?.kind === 'copy') {
-      pictures = `${scratch}/${file.name}-joined.mp4`;
-      await joinParts(planned.parts, planned.rate, pictures, signal);
-    }
-    await ffmpeg(
-      [
-        ...['-i', pictures, ...(soundFile ? ['-i', soundFile] : [])],
-        ...['-map', '0:v', ...(soundFile ? ['-map', '1:a'] : []), '-c', 'copy', '-map_metadata', '-1'],
-        ...(destination.fastStart ? ['-movflags', '+faststart'] : []),
-        ...['-f', FORMATS[destination.container], path],
-      ],
-      { signal },
-    );
+    await makeSound(sound, soundPath, signal);
   }
+  if (!picture) return path;
+  onProgress('Putting it together', 0.97);
+  const [only] = picture.parts;
+  let pictures = only?.path ?? '';
+  if (picture.parts.length > 1 || only?.kind === 'copy') {
+    pictures = `${scratch}/${file.name}-joined.mp4`;
+    await joinParts(picture.parts, picture.rate, pictures, signal);
+  }
+  await ffmpeg(
+    [
+      ...['-i', pictures, ...(soundPath ? ['-i', soundPath] : [])],
+      ...['-map', '0:v', ...(soundPath ? ['-map', '1:a'] : []), '-c', 'copy', '-map_metadata', '-1'],
+      ...(destination.fastStart ? ['-movflags', '+faststart'] : []),
+      ...['-f', FORMATS[destination.container], path],
+    ],
+    { signal },
+  );
+  return path;
 }
 
 async function makePictures(

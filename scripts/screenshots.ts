@@ -59,6 +59,30 @@ async function journey(page: Page, url: string): Promise<void> {
   await page.getByText('saved', { exact: true }).waitFor();
   await page.locator('.player[data-exact=true]').waitFor();
   await shoot(page, 'edit');
+  await page
+    .getByRole('navigation')
+    .getByRole('link', { name: /^Hand over/ })
+    .click();
+  await page.getByRole('radio', { name: /Message attachment/ }).check({ force: true });
+  await page.getByText(/nine times in ten/).waitFor();
+  await shoot(page, 'hand-over');
+  await page.getByRole('button', { name: /^Make it for/ }).click();
+  await page.getByText(/^All \d+ rules met/).waitFor({ timeout: 240_000 });
+  await page.getByRole('button', { name: 'Open', exact: true }).click();
+  await page.getByRole('button', { name: 'Make a link' }).click();
+  await page.locator('.share-link a').waitFor();
+  await page.locator('.opened-parcel video').evaluate((video: HTMLVideoElement) => {
+    video.currentTime = 5;
+  });
+  await page.locator('.parcels').evaluate((list) => list.scrollIntoView());
+  await shoot(page, 'parcel');
+  const guest = await page.context().newPage();
+  await guest.goto((await page.locator('.share-link a').getAttribute('href')) ?? '');
+  await guest.locator('video').evaluate((video: HTMLVideoElement) => {
+    video.currentTime = 5;
+  });
+  await shoot(guest, 'share');
+  await guest.close();
   await page.goto(url);
   await page.getByRole('img', { name: /Last frame/ }).waitFor();
   await shoot(page, 'lessons');

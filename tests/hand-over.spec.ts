@@ -65,6 +65,14 @@ test('a quick answer: recorded, both ends trimmed, a part taken out, sent as an 
     await page.waitForTimeout(15_000);
     await misbehave(page, 'voice', { kind: 'silent' });
   });
+  // A take's link is there at once, and shows whatever can be watched already.
+  await page.getByRole('button', { name: 'Make a link' }).click();
+  const early = await page.context().newPage();
+  await early.goto((await page.locator('.share-link a').getAttribute('href')) ?? '');
+  await expect
+    .poll(() => early.evaluate(() => document.querySelector('video')?.readyState ?? 0), { timeout: 20_000 })
+    .toBeGreaterThanOrEqual(2);
+  await early.close();
   await finished(page);
   await page.goto(`/lessons/${lesson}/edit`);
   await expect(page.locator('.player[data-loaded=true]')).toBeVisible();

@@ -1,15 +1,12 @@
 // How soon a take can be watched after the stop, and what finishing costs beyond the ffmpeg commands that it runs.
 
-import { type ChildProcess, spawn } from 'node:child_process';
-import { subscribe } from 'node:diagnostics_channel';
-import { linkSync } from 'node:fs';
-import { basename, join } from 'node:path';
 import type { Page } from '@playwright/test';
 import type { TakeId } from '@/core/ids';
 import { PRACTICE_RIG, type Rig } from '@/core/rig';
 import { launch, withProfile } from '../../tests/support/browser';
 import { rows, signal } from '../../tests/support/processes';
 import { bench, median, quick } from './bench';
+import { noteCommands, runFfmpeg } from './commands';
 
 const RIG: Rig = {
   ...PRACTICE_RIG,
@@ -18,14 +15,19 @@ const RIG: Rig = {
   countdownS: 0,
 };
 
-/** Records by the interface. @returns seconds from the click on Stop to the first exact picture in the take's player */
-async function recordAndWatch(page: Page, url: string, seconds: number) {
+/** Opens the Record stage of a new lesson and begins to record. */
+async function startRecording(page: Page, url: string): Promise<void> {
   const lesson = await (await page.request.post(`${url}/api/lessons`, { data: { title: 'Finish' } })).json();
   await page.request.patch(`${url}/api/lessons/${lesson.id}`, { data: { rig: RIG } });
   await page.goto(`${url}/lessons/${lesson.id}/record`);
   await page.getByRole('img', { name: 'Live camera' }).waitFor();
   await page.getByRole('button', { name: /^Record/ }).click();
   await page.getByRole('button', { name: /^Stop/ }).waitFor();
+}
+
+/** Records by the interface. @returns seconds from the click on Stop to the first exact picture in the take's player */
+async function recordAndWatch(page: Page, url: string, seconds: number) {
+  await startRecording(page, url);
   await page.waitForTimeout(seconds * 1000);
   const stopped = performance.now();
   await page.getByRole('button', { name: /^Stop/ }).click();
@@ -36,47 +38,34 @@ async function recordAndWatch(page: Page, url: string, seconds: number) {
   return { takeId: page.url().split('/').pop() as TakeId, watchableS, plainS };
 }
 
-/** Notes every ffmpeg that this process runs. Masks that a command reads are kept, because the job removes them. */
-function noteCommands(data: string): (work: () => Promise<void>) => Promise<string[][]> {
-  let list: string[][] | null = null;
-  subscribe('child_process', (message) => {
-    const { process: child } = message as { process: ChildProcess };
-    const noted = list;
-    // Told before the child has its arguments.
-    setImmediate(() => {
-      if (child.spawnfile !== 'ffmpeg' || !noted) return;
-      noted.push(
-        child.spawnargs.slice(1).map((arg) => {
-          if (!arg.endsWith('.pgm')) return arg;
-          const kept = join(data, basename(arg));
-          linkSync(arg, kept);
-          return kept;
-        }),
-      );
-    });
+/** @returns seconds from the click on Stop until somebody who was sent the take's link sees its first picture */
+async function recordAndLink(page: Page, url: string, seconds: number): Promise<number> {
+  await startRecording(page, url);
+  await page.waitForTimeout(seconds * 1000);
+  const stopped = performance.now();
+  await page.getByRole('button', { name: /^Stop/ }).click();
+  await page.waitForURL(/\/takes\//);
+  const take = page.url().split('/').pop();
+  const share = await (await page.request.post(`${url}/api/shares`, { data: { take } })).json();
+  const guest = await page.context().newPage();
+  await guest.goto(share.url);
+  await guest.waitForFunction(() => (document.querySelector('video')?.readyState ?? 0) >= 2, null, {
+    timeout: 60_000,
+    polling: 50,
   });
-  return async (work) => {
-    const own: string[][] = [];
-    list = own;
-    await work();
-    list = null;
-    return own;
-  };
+  const linkS = (performance.now() - stopped) / 1000;
+  await guest.close();
+  await page.getByRole('link', { name: /^Plain video/ }).waitFor({ timeout: 240_000 });
+  return linkS;
 }
 
-const run = (args: string[]) =>
-  new Promise<void>((done, fail) => {
-    spawn('ffmpeg', args, { stdio: 'ignore' }).on('close', (code) =>
-      code === 0 ? done() : fail(new Error(`ffmpeg ${args.join(' ')} ended with ${code}.`)),
-    );
-  });
-
-bench('finish', { most: { ratioToBare: 1.1, stopToWatchableS: 2 } }, ({ url, data }) =>
+bench('finish', { most: { ratioToBare: 1.1, stopToWatchableS: 2, stopToLinkS: 5 } }, ({ url, data }) =>
   withProfile(async (profile) => {
     const browser = await launch(profile);
     const page = browser.pages()[0] ?? (await browser.newPage());
     const takes = [];
     for (const seconds of quick ? [6] : [20, 20, 60]) takes.push(await recordAndWatch(page, url, seconds));
+    const linkS = await recordAndLink(page, url, quick ? 6 : 20);
     await browser.close();
     const takeId = takes.at(-1)?.takeId;
     if (!takeId) throw new Error('Nothing was recorded.');
@@ -97,7 +86,7 @@ bench('finish', { most: { ratioToBare: 1.1, stopToWatchableS: 2 } }, ({ url, dat
       });
       count = ran.length;
       const bare = performance.now();
-      for (const args of ran) await run(args);
+      for (const args of ran) await runFfmpeg(args);
       bareS.push((performance.now() - bare) / 1000);
     }
     signal('worker', 'SIGCONT');
@@ -106,6 +95,7 @@ bench('finish', { most: { ratioToBare: 1.1, stopToWatchableS: 2 } }, ({ url, dat
       stopToWatchableS: median(takes.map(({ watchableS }) => watchableS)),
       // The first of a server that was just started is the slowest.
       worstToWatchableS: Math.max(...takes.map(({ watchableS }) => watchableS)),
+      stopToLinkS: linkS,
       stopToPlainS: takes.at(-1)?.plainS ?? Number.NaN,
       jobS: median(jobS),
       commands: count,

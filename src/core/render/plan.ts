@@ -25,7 +25,7 @@ export type PicturePart = {
       args: string[];
       path: string;
       mask: Mask | null;
-      /** Raw luma of some composed pictures, before they are encoded. */
+      /** Raw luma of some composed pictures, before they are encoded; numbers are the part's own. */
       reference: { path: string; frames: number[] };
     }
   | {
@@ -287,7 +287,7 @@ function encodePart(job: EncodeJob): PicturePart {
   );
   const offset = firstFrame % every;
   const compared: number[] = [];
-  for (let n = (every - offset) % every; n < frames; n += every) compared.push(firstFrame + n);
+  for (let n = (every - offset) % every; n < frames; n += every) compared.push(n);
   const chains = [
     ...graph.chains,
     '[picture]split=2[made][before]',

@@ -2,13 +2,14 @@ import { readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { trackGaps } from '@/core/gaps';
 import type { TakeId } from '@/core/ids';
-import { type PlainInput, planPlainVideo, roundedMask } from '@/core/plain-video';
+import { type PlainInput, planPlainVideo } from '@/core/plain-video';
 import { type SegmentHead, TakeEvent, TRACK_NAMES, TrackKind } from '@/core/take';
 import type { TakeFacts } from '@/core/take-page';
 import { Take, TakeEventRow } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
 import { decode, ffmpeg } from '../media/ffmpeg';
 import { frameFigures, packetTimes } from '../media/probe';
+import { writeMask } from '../render/parts';
 import { madePath, makeFile, segmentPath, sizeOf, takeDir, temporaryFor } from '../store';
 import { type Report, runJob } from './run-job';
 
@@ -172,13 +173,7 @@ async function makePlainVideo(
   const maskPath = temporaryFor(join(takeDir(take.id), 'mask.pgm'));
   const plan = planPlainVideo(inputs, take.rig, durationUs, maskPath);
   if (!plan) return null;
-  if (plan.mask) {
-    const { width, height, radius } = plan.mask;
-    await writeFile(
-      maskPath,
-      Buffer.concat([Buffer.from(`P5 ${width} ${height} 255\n`), roundedMask(width, height, radius)]),
-    );
-  }
+  if (plan.mask) await writeMask(plan.mask);
   const path = madePath(take.id, 'plain.mp4');
   try {
     await makeFile(path, (temporary) =>

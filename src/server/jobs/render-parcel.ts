@@ -145,8 +145,7 @@ async function measureAll(
     });
   }
   const picture = plan.files[0]?.picture ?? null;
-  const [path] = paths;
-  const clarity = picture && path && !plan.asItIs ? await compareWithReference(picture, path, signal) : null;
+  const clarity = picture && !plan.asItIs ? await compareWithReference(picture, signal) : null;
   const encodedFrames = (picture?.parts ?? []).reduce(
     (sum, part) => sum + (part.kind === 'encode' ? part.frames : 0),
     0,

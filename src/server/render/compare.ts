@@ -1,59 +1,59 @@
 import { open, rm } from 'node:fs/promises';
 import { type TextClarity, textClarity, type VideoClarity, videoClarity } from '@/core/clarity';
 import { comparingFilters } from '@/core/render/output-shape';
-import type { PlannedPicture } from '@/core/render/plan';
+import type { PicturePart, PlannedPicture } from '@/core/render/plan';
 import { decode } from '../media/ffmpeg';
 import { localFile } from '../media/measure';
 
 /**
- * Text clarity of a finished picture: some of its frames against the composed pictures that went into the encoder. The references are
- * read from disk one at a time and removed.
+ * Text clarity of the encoded stretches of a picture: some of their frames against the composed pictures that went into the encoder.
+ * A stretch lies in the finished file bit for bit, so it is read where it was made; copied ones are what they were.
  * @returns null when nothing was encoded, or no text was found
  */
 export async function compareWithReference(
   picture: PlannedPicture,
-  path: string,
   signal: AbortSignal,
 ): Promise<VideoClarity | null> {
-  const { size, shape } = picture;
-  const area = size.width * size.height;
-  const wanted = picture.parts.flatMap((part) =>
-    part.kind === 'encode'
-      ? part.reference.frames.map((frame, n) => ({ frame, path: part.reference.path, offset: n * area }))
-      : [],
-  );
-  if (wanted.length === 0) return null;
-  const chosen = wanted.map(({ frame }) => `eq(n,${frame})`).join('+');
   const results: TextClarity[] = [];
-  let shown: Buffer = Buffer.alloc(0);
-  const whole: Buffer[] = [];
-  const args = [...localFile(path), '-an', '-vf', `select='${chosen}',${comparingFilters(size, shape)}`];
-  await decode(
-    [...args, '-fps_mode', 'passthrough', '-f', 'rawvideo'],
-    (data) => {
-      shown = shown.length > 0 ? Buffer.concat([shown, data]) : data;
-      for (; shown.length >= area; shown = shown.subarray(area))
-        whole.push(Buffer.from(shown.subarray(0, area)));
-    },
-    signal,
-  );
-  for (const [i, { path: file, offset }] of wanted.entries()) {
-    const data = whole[i];
-    if (!data) break;
-    const reference = await readAt(file, offset, area);
-    if (reference) results.push(textClarity({ ...size, data: reference }, { ...size, data }));
-  }
-  for (const file of new Set(wanted.map((each) => each.path))) await rm(file, { force: true });
+  for (const part of picture.parts)
+    if (part.kind === 'encode' && part.reference.frames.length > 0)
+      results.push(...(await comparePart(part, picture, signal)));
   return videoClarity(results);
 }
 
-async function readAt(path: string, offset: number, length: number): Promise<Uint8Array | null> {
-  const file = await open(path, 'r');
+async function comparePart(
+  { path, reference }: Extract<PicturePart, { kind: 'encode' }>,
+  { size, shape }: PlannedPicture,
+  signal: AbortSignal,
+): Promise<TextClarity[]> {
+  const area = size.width * size.height;
+  const chosen = reference.frames.map((frame) => `eq(n,${frame})`).join('+');
+  const results: TextClarity[] = [];
+  const file = await open(reference.path, 'r');
+  const before = new Uint8Array(area);
   try {
-    const data = new Uint8Array(length);
-    const { bytesRead } = await file.read(data, 0, length, offset);
-    return bytesRead === length ? data : null;
+    let rest: Buffer = Buffer.alloc(0);
+    const shown: Buffer[] = [];
+    await decode(
+      [
+        ...localFile(path),
+        ...['-an', '-vf', `select='${chosen}',${comparingFilters(size, shape)}`],
+        ...['-fps_mode', 'passthrough', '-f', 'rawvideo'],
+      ],
+      (data) => {
+        rest = rest.length > 0 ? Buffer.concat([rest, data]) : data;
+        for (; rest.length >= area; rest = rest.subarray(area))
+          shown.push(Buffer.from(rest.subarray(0, area)));
+      },
+      signal,
+    );
+    for (const [n, data] of shown.entries()) {
+      const { bytesRead } = await file.read(before, 0, area, n * area);
+      if (bytesRead === area) results.push(textClarity({ ...size, data: before }, { ...size, data }));
+    }
   } finally {
     await file.close();
   }
+  await rm(reference.path, { force: true });
+  return results;
 }

@@ -1,9 +1,15 @@
 import { rm, writeFile } from 'node:fs/promises';
-import { roundedMask } from '@/core/render/picture-graph';
+import { type Mask, roundedMask } from '@/core/render/picture-graph';
 import type { PicturePart } from '@/core/render/plan';
 import { ffmpeg } from '../media/ffmpeg';
 
 type EncodePart = Extract<PicturePart, { kind: 'encode' }>;
+
+/** Writes a mask where its graph reads it, as a PGM picture. */
+export async function writeMask({ path, width, height, radius }: Mask): Promise<void> {
+  const head = Buffer.from(`P5 ${width} ${height} 255\n`);
+  await writeFile(path, Buffer.concat([head, roundedMask(width, height, radius)]));
+}
 
 /** Composes and encodes one stretch of a picture track. */
 export async function makePart(
@@ -13,10 +19,7 @@ export async function makePart(
   signal: AbortSignal,
 ): Promise<void> {
   const { mask, args } = part;
-  if (mask) {
-    const head = Buffer.from(`P5 ${mask.width} ${mask.height} 255\n`);
-    await writeFile(mask.path, Buffer.concat([head, roundedMask(mask.width, mask.height, mask.radius)]));
-  }
+  if (mask) await writeMask(mask);
   try {
     await ffmpeg(args, { durationUs, onProgress, signal });
   } finally {

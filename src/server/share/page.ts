@@ -86,7 +86,7 @@ const KEYS: [string, string][] = [
 ];
 
 /** The page of a link: a title, the video, its keys. */
-export function sharePage(nonce: string, { title, state, bytes, type }: SharedMedia): string {
+export function sharePage(nonce: string, { title, state, bytes }: SharedMedia): string {
   const said = {
     waiting: 'It is on its way: this page shows it as soon as it has arrived.',
     first: 'A first version, as it was recorded. The finished one follows by itself.',
@@ -95,7 +95,7 @@ export function sharePage(nonce: string, { title, state, bytes, type }: SharedMe
   const frame =
     state === 'waiting'
       ? `<p role="status">${said}</p>`
-      : `<video controls playsinline preload="metadata" tabindex="0" aria-label="${escaped(title)}"><source src="video" type="${type}"></video>`;
+      : `<video controls playsinline preload="metadata" tabindex="0" src="video" aria-label="${escaped(title)}"></video>`;
   const keys = KEYS.map(([key, what]) => `<div><dt><kbd>${key}</kbd></dt><dd>${what}</dd></div>`).join('');
   return html(
     nonce,

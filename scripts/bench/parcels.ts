@@ -1,0 +1,58 @@
+import type { Page } from '@playwright/test';
+import { type Cut, defaultCut } from '@/core/cut/cut';
+import type { Destination } from '@/core/destination';
+import { type LessonId, newStepId, type ParcelId, type TakeId } from '@/core/ids';
+import type { ParcelFacts } from '@/core/parcel';
+import type { Rig } from '@/core/rig';
+import { rows } from '../../tests/support/processes';
+import type { Lab } from './bench';
+
+export type Recorded = { lesson: LessonId; take: TakeId; durationUs: number; rig: Rig };
+
+/** Records a take in the lab page and waits until it is finished. */
+export async function recordTake(page: Page, rig: Rig, seconds: number): Promise<Recorded> {
+  const { lesson, take, durationUs } = await page.evaluate(
+    async ([wish, seconds]) => {
+      const { lab } = window as unknown as { lab: Lab };
+      lab.startUploader();
+      const lesson = await lab.newLesson('Bench');
+      const { takeId, end } = await lab.record(lesson, wish, seconds);
+      await lab.finished(takeId);
+      return { lesson, take: takeId, durationUs: end.durationUs };
+    },
+    [rig, seconds] as const,
+  );
+  return { lesson: lesson as LessonId, take, durationUs, rig };
+}
+
+/** The cut of a whole take. */
+export const wholeCut = ({ take, durationUs, rig }: Recorded): Cut =>
+  defaultCut(newStepId(), {
+    id: take,
+    durationUs,
+    camera: rig.camera?.place ?? null,
+    appSoundDb: rig.appSound?.gainDb ?? 0,
+  });
+
+/**
+ * Makes a parcel in this process, where it can be measured; the studio's own worker must stand still.
+ * @returns its id, what was found in it, and how long the job took
+ */
+export async function makeHere(
+  { lesson }: Recorded,
+  cut: Cut,
+  destination: Destination,
+): Promise<{ id: ParcelId; facts: ParcelFacts; seconds: number }> {
+  const { saveCut } = await import('@/server/cuts');
+  const { orderParcel, readParcel } = await import('@/server/parcels');
+  const { renderParcel } = await import('@/server/jobs/render-parcel');
+  const [row] = await rows<{ revision: number }>('select revision from cut where lesson_id = $1', [lesson]);
+  await saveCut(lesson, { cut, revision: row?.revision ?? 0 });
+  const { id } = await orderParcel(lesson, destination);
+  const began = performance.now();
+  await renderParcel(id);
+  const seconds = (performance.now() - began) / 1000;
+  const { facts, job } = await readParcel(id);
+  if (!facts) throw new Error(`The parcel could not be made: ${job?.problem}`);
+  return { id, facts, seconds };
+}

@@ -1,0 +1,68 @@
+// What a render costs beyond one plain ffmpeg that composes and encodes the same pictures and mixes the same sound.
+
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { DESTINATIONS } from '@/core/destination';
+import { planRender } from '@/core/render/plan';
+import { PRACTICE_RIG } from '@/core/rig';
+import { writeMask } from '@/server/render/parts';
+import { launch, withProfile } from '../../tests/support/browser';
+import { signal } from '../../tests/support/processes';
+import { bench, openLab, quick } from './bench';
+import { runFfmpeg } from './commands';
+import { makeHere, recordTake, wholeCut } from './parcels';
+
+bench('render', { most: { overheadOverBare: 1.05 } }, ({ url }) =>
+  withProfile(async (profile) => {
+    const browser = await launch(profile);
+    const recorded = await recordTake(await openLab(browser, url), PRACTICE_RIG, quick ? 10 : 60);
+    await browser.close();
+    signal('worker', 'SIGSTOP');
+    const cut = wholeCut(recorded);
+    const { readTakesOf } = await import('@/server/parcels');
+    const takes = await readTakesOf(cut);
+    const folder = mkdtempSync(join(tmpdir(), 'otter-bare-'));
+    const ratios: Record<string, number> = {};
+    try {
+      for (const id of ['course-platform', 'message-attachment']) {
+        const destination = DESTINATIONS.find((each) => each.id === id);
+        if (!destination) throw new Error(`There is no destination ${id}.`);
+        const { seconds, facts } = await makeHere(recorded, cut, { ...destination, maxBytes: null });
+        const [file] = planRender(cut, destination, takes, folder).files;
+        const [part] = file?.picture?.parts ?? [];
+        const [sound] = file?.sound?.pieces ?? [];
+        if (part?.kind !== 'encode' || !sound?.args)
+          throw new Error('The plan has one picture and one sound.');
+        if (part.mask) await writeMask(part.mask);
+        const raw = join(folder, 'sound.f32');
+        const began = performance.now();
+        await runFfmpeg(['-y', ...withoutReference(part.args, part.path)]);
+        await runFfmpeg(['-y', ...sound.args, raw]);
+        const from = ['-f', 'f32le', '-ar', '48000', '-ac', '2', '-i', raw];
+        await runFfmpeg(['-y', ...from, ...(file?.sound?.encoder ?? []), join(folder, 'sound.m4a')]);
+        ratios[id] = seconds / ((performance.now() - began) / 1000);
+        ratios[`${id}S`] = seconds;
+        ratios[`${id}Clarity`] = facts.clarity?.mean ?? 0;
+      }
+    } finally {
+      rmSync(folder, { recursive: true });
+      signal('worker', 'SIGCONT');
+    }
+    return {
+      overheadOverBare: ratios['course-platform'] ?? Number.NaN,
+      h264OverBare: ratios['message-attachment'] ?? Number.NaN,
+      av1S: ratios['course-platformS'] ?? Number.NaN,
+      h264S: ratios['message-attachmentS'] ?? Number.NaN,
+    };
+  }),
+);
+
+/** The same command without the pictures that are kept for comparing. */
+function withoutReference(args: readonly string[], output: string): string[] {
+  return args
+    .slice(0, args.indexOf(output) + 1)
+    .map((arg) =>
+      arg.replace(/\[picture\]split=2\[made\]\[before\];\[made\]/, '[picture]').replace(/;\[before\].*$/, ''),
+    );
+}

@@ -59,8 +59,9 @@ test('a quick answer: recorded, both ends trimmed, a part taken out, sent as an 
   await armed(page, { ...PRACTICE_RIG, countdownS: 0 });
   const lesson = lessonOf(page);
   await misbehave(page, 'voice', { kind: 'silent' });
-  await recordFor(page, 2000, async () => {
+  const { folder } = await recordFor(page, 2000, async () => {
     await page.waitForTimeout(2500);
+    await page.keyboard.press('m');
     await misbehave(page, 'voice', null);
     await page.waitForTimeout(15_000);
     await misbehave(page, 'voice', { kind: 'silent' });
@@ -114,6 +115,11 @@ test('a quick answer: recorded, both ends trimmed, a part taken out, sent as an 
   await expect(page.getByText(/0\.99\d\d, worst picture 0\.9\d\d\d: clear/)).toBeVisible();
   await expectAccessible(page);
   expect(readdirSync(join(dataDir(), 'media', 'making'))).toEqual([]);
+
+  // Any other file can be asked about: this one has four tracks in a container that the place does not take.
+  await page.getByLabel('File to check').setInputFiles(join(folder, 'recorded.mkv'));
+  await expect(page.getByText(/[1-9]\d* of \d+ rules not met\./)).toBeVisible({ timeout: 30_000 });
+  expect(readdirSync(join(dataDir(), 'media', 'lent'))).toEqual([]);
 
   // The link: a page of its own on an address of its own, which knows nothing else.
   await page.getByRole('button', { name: 'Make a link' }).click();

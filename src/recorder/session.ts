@@ -263,6 +263,8 @@ export function createSession(lessonId: LessonId, initial: Rig) {
       };
     },
     states: () => states,
+    /** Marks this instant of the take: a stumble, or something to find again. */
+    mark: () => recorder.event('mark', {}),
     /** Shows a picture source on a canvas; it stays the source's until it is closed. */
     preview: (role: 'screen' | 'camera', canvas: HTMLCanvasElement) => openPreview(recorder, role, canvas),
     setRig: (next: Rig) => {

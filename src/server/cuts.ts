@@ -1,9 +1,8 @@
 import { LockMode } from '@mikro-orm/core';
-import { Cut, defaultCut } from '@/core/cut/cut';
-import type { CutSave, EditPage } from '@/core/cut/edit-page';
-import { type LessonId, newStepId } from '@/core/ids';
+import { Cut } from '@/core/cut/cut';
+import { type CutSave, cutOfTake, type EditPage } from '@/core/cut/edit-page';
+import type { LessonId } from '@/core/ids';
 import { ProblemError } from '@/core/problem';
-import type { TakePage } from '@/core/take-page';
 import { CutRow, Lesson, Take, TakeEventRow } from './db/entities';
 import { unitOfWork } from './db/orm';
 import { found } from './http/route';
@@ -27,16 +26,8 @@ export async function readEdit(id: LessonId): Promise<EditPage> {
   // Validated on the way out too: a document of an older version is found here.
   if (row) return { cut: Cut.parse(row.document), revision: row.revision, takes };
   const [newest] = takes;
-  return { cut: newest ? cutOf(newest) : null, revision: 0, takes };
+  return { cut: newest ? cutOfTake(newest) : null, revision: 0, takes };
 }
-
-const cutOf = (take: TakePage): Cut =>
-  defaultCut(newStepId(), {
-    id: take.id,
-    durationUs: take.durationUs ?? 0,
-    camera: take.rig.camera?.place ?? null,
-    appSoundDb: take.rig.appSound?.gainDb ?? 0,
-  });
 
 /**
  * Keeps a lesson's cut.

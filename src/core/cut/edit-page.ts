@@ -1,6 +1,7 @@
 import { z } from 'zod';
+import { newStepId } from '../ids';
 import type { TakePage } from '../take-page';
-import { Cut } from './cut';
+import { Cut, defaultCut } from './cut';
 
 /** Everything the Edit stage needs. Plain data: it crosses from server to browser. */
 export type EditPage = {
@@ -11,6 +12,15 @@ export type EditPage = {
   /** Every take of the cut, and every other of the lesson that could be used; the newest first. */
   takes: (TakePage & { marksUs: number[] })[];
 };
+
+/** What a lesson would begin with: all of a take, laid out and mixed as its rig says. */
+export const cutOfTake = (take: TakePage): Cut =>
+  defaultCut(newStepId(), {
+    id: take.id,
+    durationUs: take.durationUs ?? 0,
+    camera: take.rig.camera?.place ?? null,
+    appSoundDb: take.rig.appSound?.gainDb ?? 0,
+  });
 
 export const CutSave = z.object({ cut: Cut, revision: z.int().min(0) });
 export type CutSave = z.infer<typeof CutSave>;

@@ -21,10 +21,14 @@ function run(
   program: 'ffmpeg' | 'ffprobe',
   args: readonly string[],
 ): ChildProcessByStdio<null, Readable, Readable> {
-  return spawn('setpriv', ['--pdeathsig', 'KILL', '--', program, ...args], {
+  return spawn('setpriv', ['--pdeathsig', 'KILL', '--', program, ...args.flatMap(onlyFiles)], {
     stdio: ['ignore', 'pipe', 'pipe'],
   });
 }
+
+/** An input is a file of this machine, whatever it says inside: some formats can point elsewhere. */
+const onlyFiles = (arg: string): string[] =>
+  arg === '-i' ? ['-protocol_whitelist', 'file,pipe', '-i'] : [arg];
 
 /**
  * Runs ffmpeg. Overwrites its output; reads nothing from standard input.

@@ -48,7 +48,7 @@ export async function measureFile(
   try {
     await lines(
       'ffprobe',
-      ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', ...localFile(path)],
+      ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', '-i', path],
       (line) => said.push(line),
       signal,
     );
@@ -81,9 +81,6 @@ export async function measureFile(
     soundStreams: sounds.length,
   };
 }
-
-/** A file on this machine and nothing it may point to elsewhere. */
-export const localFile = (path: string): string[] => ['-protocol_whitelist', 'file', '-i', path];
 
 async function containerOf(
   path: string,
@@ -147,7 +144,7 @@ export async function pictureTimes(
   ];
   await lines(
     'ffprobe',
-    [...args, ...localFile(path)],
+    [...args, '-i', path],
     (line) => {
       const [time = '', flags = ''] = line.split(',');
       const us = Math.round(Number.parseFloat(time) * 1e6);
@@ -197,7 +194,7 @@ async function measureSound(
   signal?: AbortSignal,
 ): Promise<MeasuredSound> {
   const loudness = withLoudness
-    ? await measureLoudness([...localFile(path), '-map', `0:${stream.index}`], signal)
+    ? await measureLoudness(['-i', path, '-map', `0:${stream.index}`], signal)
     : null;
   return {
     codec: stream.codec_name,

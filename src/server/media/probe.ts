@@ -9,7 +9,7 @@ export async function packetTimes(path: string): Promise<{ format: string; times
   const entries = ['-select_streams', '0', '-show_entries', 'format=format_name:packet=pts_time'];
   let format = '';
   const timesUs: number[] = [];
-  await lines('ffprobe', ['-v', 'error', ...entries, '-of', 'csv', path], (line) => {
+  await lines('ffprobe', ['-v', 'error', ...entries, '-of', 'csv', '-i', path], (line) => {
     const [section, value = ''] = line.split(',');
     const us = Math.round(Number.parseFloat(value) * 1e6);
     if (section === 'format') format = line.slice('format,'.length);

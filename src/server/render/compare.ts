@@ -3,7 +3,6 @@ import { type TextClarity, textClarity, type VideoClarity, videoClarity } from '
 import { comparingFilters } from '@/core/render/output-shape';
 import type { PicturePart, PlannedPicture } from '@/core/render/plan';
 import { decode } from '../media/ffmpeg';
-import { localFile } from '../media/measure';
 
 /**
  * Text clarity of the encoded stretches of a picture: some of their frames against the composed pictures that went into the encoder.
@@ -36,8 +35,7 @@ async function comparePart(
     const shown: Buffer[] = [];
     await decode(
       [
-        ...localFile(path),
-        ...['-an', '-vf', `select='${chosen}',${comparingFilters(size, shape)}`],
+        ...['-i', path, '-an', '-vf', `select='${chosen}',${comparingFilters(size, shape)}`],
         ...['-fps_mode', 'passthrough', '-f', 'rawvideo'],
       ],
       (data) => {

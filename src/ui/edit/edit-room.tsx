@@ -4,8 +4,8 @@ import { App, Input } from 'antd';
 import Link from 'next/link';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { at, type Cut, cutLengthUs, placedPieces, type Step, stepLengthUs, whereSeen } from '@/core/cut/cut';
-import type { EditPage } from '@/core/cut/edit-page';
-import { join, keep, moveEnd, remove, setLayout, setTitle, split } from '@/core/cut/edits';
+import { cutOfTake, type EditPage } from '@/core/cut/edit-page';
+import { join, keep, moveEnd, remove, setGains, setLayout, setTitle, split } from '@/core/cut/edits';
 import { headsAndTails } from '@/core/cut/heads-and-tails';
 import { clockText } from '@/core/figures';
 import { newStepId, type StepId } from '@/core/ids';
@@ -17,6 +17,8 @@ import { isTyping, usePlayer, usePlayerKeys } from '../player/use-player';
 import { EditStrip, type Range, usePeaks } from './edit-strip';
 import { EditVerdict } from './edit-verdict';
 import { Layouts, layoutName } from './layouts';
+import { StepSound } from './step-sound';
+import { TakeChoice } from './take-choice';
 import { useCut } from './use-cut';
 
 const placeOf = (cut: Cut, step: Step): Range => {
@@ -196,6 +198,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
             </li>
           ))}
         </ol>
+        <TakeChoice takes={page.takes} cut={cut} onChoose={(take) => edit(() => cutOfTake(take), 0)} />
       </section>
       <section
         className="player"
@@ -213,12 +216,19 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           }}
         />
       </section>
-      <Layouts
-        layout={here.step.layout}
-        withCamera={takeOf(here.step)?.withCamera ?? false}
-        place={takeOf(here.step)?.rig.camera?.place ?? null}
-        onChange={(layout) => edit((now) => setLayout(now, here.step.id, layout), positionUs)}
-      />
+      <div className="step-side">
+        <Layouts
+          layout={here.step.layout}
+          withCamera={takeOf(here.step)?.withCamera ?? false}
+          place={takeOf(here.step)?.rig.camera?.place ?? null}
+          onChange={(layout) => edit((now) => setLayout(now, here.step.id, layout), positionUs)}
+        />
+        <StepSound
+          gains={here.step.gains}
+          withAppSound={takeOf(here.step)?.rig.appSound !== null}
+          onChange={(gains, how) => change(setGains(cut, here.step.id, gains), how)}
+        />
+      </div>
       <section className="edit-foot" aria-label="Time strip">
         <EditStrip
           cut={cut}

@@ -1,27 +1,91 @@
-import { DESTINATIONS } from '@/core/destination';
+import { App } from 'antd';
+import { useRef } from 'react';
+import { fileName } from '@/core/names';
+import { problemOf } from '@/core/problem';
+import type { KnownDestinations } from './use-destinations';
 
-/** The places a video can go to, in words. */
-export function Destinations({ chosen, onChoose }: { chosen: string; onChoose: (id: string) => void }) {
+/** The places a video can go to, in words. Each is a file that can be saved, changed and added. */
+export function Destinations(props: {
+  known: KnownDestinations;
+  chosen: string;
+  onChoose: (id: string) => void;
+}) {
+  const { known, chosen, onChoose } = props;
+  const { message } = App.useApp();
+  const input = useRef<HTMLInputElement>(null);
+  const destination = known.all.find(({ id }) => id === chosen);
+  const add = async (file: File) => {
+    try {
+      onChoose((await known.add(file)).id);
+    } catch (error) {
+      const { message: what, hint } = problemOf(error);
+      message.error(hint ? `${what} ${hint}` : what);
+    }
+  };
+  const save = () => {
+    if (!destination) return;
+    const link = document.createElement('a');
+    const json = JSON.stringify(destination, null, 2);
+    link.href = URL.createObjectURL(new Blob([json], { type: 'application/json' }));
+    link.download = fileName(destination.name, 'json');
+    link.click();
+    URL.revokeObjectURL(link.href);
+  };
   return (
-    <fieldset className="destinations">
-      <legend>Where it goes</legend>
-      {DESTINATIONS.map(({ id, name, purpose }) => (
-        <label key={id} className={id === chosen ? 'on' : ''}>
-          <input
-            type="radio"
-            name="destination"
-            checked={id === chosen}
-            onChange={() => onChoose(id)}
-            aria-describedby={`purpose-${id}`}
-          />
-          <span>
-            <b>{name}</b>
-            <span className="small mute" id={`purpose-${id}`}>
-              {purpose}
+    <div>
+      <fieldset className="destinations">
+        <legend>Where it goes</legend>
+        {known.all.map(({ id, name, purpose }) => (
+          <label key={id} className={id === chosen ? 'on' : ''}>
+            <input
+              type="radio"
+              name="destination"
+              checked={id === chosen}
+              onChange={() => onChoose(id)}
+              aria-describedby={`purpose-${id}`}
+            />
+            <span>
+              <b>{name}</b>
+              <span className="small mute" id={`purpose-${id}`}>
+                {purpose}
+              </span>
             </span>
-          </span>
-        </label>
-      ))}
-    </fieldset>
+          </label>
+        ))}
+      </fieldset>
+      <div className="row destination-files">
+        <button type="button" className="act quiet" onClick={() => input.current?.click()}>
+          Add from a file
+        </button>
+        <button type="button" className="act quiet" onClick={save}>
+          Save as a file
+        </button>
+        {known.isOwn(chosen) && (
+          <button
+            type="button"
+            className="act quiet"
+            onClick={() => {
+              known.remove(chosen);
+              onChoose(known.all[0]?.id ?? '');
+            }}
+          >
+            Forget it
+          </button>
+        )}
+        <input
+          ref={input}
+          type="file"
+          accept="application/json,.json"
+          className="sr-only"
+          aria-label="File of a place"
+          tabIndex={-1}
+          onChange={({ target }) => {
+            const [file] = target.files ?? [];
+            if (file) void add(file);
+            target.value = '';
+          }}
+        />
+      </div>
+    </div>
   );
 }

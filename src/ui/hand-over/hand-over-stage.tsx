@@ -4,7 +4,7 @@ import { App } from 'antd';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { DESTINATIONS } from '@/core/destination';
+import type { Destination } from '@/core/destination';
 import { bytesText, clockText } from '@/core/figures';
 import type { LessonId } from '@/core/ids';
 import type { HandOverPage, ParcelPlan } from '@/core/parcel';
@@ -16,15 +16,17 @@ import { CheckFile } from './check-file';
 import { Destinations } from './destinations';
 import { ParcelRow } from './parcel-row';
 import { PlanPanel } from './plan-panel';
+import { useDestinations } from './use-destinations';
 
 /** Hand over: choose where the video goes, see what it will be, make it, give it away. */
 export function HandOverStage({ page }: { page: HandOverPage }) {
   const { lesson } = useRoom();
   const router = useRouter();
   const { message } = App.useApp();
-  const [chosen, setChosen] = useState(DESTINATIONS[0]?.id ?? '');
-  const destination = DESTINATIONS.find(({ id }) => id === chosen) ?? DESTINATIONS[0];
-  const { plan, problem } = usePlan(lesson.id, page ? chosen : null);
+  const known = useDestinations();
+  const [chosen, setChosen] = useState(known.all[0]?.id ?? '');
+  const destination = known.all.find(({ id }) => id === chosen) ?? known.all[0];
+  const { plan, problem } = usePlan(lesson.id, page && destination ? destination : null);
   const [making, setMaking] = useState(false);
   const refresh = () => router.refresh();
   if (!page || !destination)
@@ -76,7 +78,7 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
         </Verdict>
       )}
       <div className="hand-over-room">
-        <Destinations chosen={chosen} onChoose={setChosen} />
+        <Destinations known={known} chosen={chosen} onChoose={setChosen} />
         <PlanPanel
           destination={destination}
           plan={plan}
@@ -110,24 +112,26 @@ function sizeSentence({ expected: { bytes, from, to } }: ParcelPlan, lengthUs: n
 /** What would be made, asked of the server whenever another place is chosen. */
 function usePlan(
   lesson: LessonId,
-  chosen: string | null,
+  destination: Destination | null,
 ): { plan: ParcelPlan | null; problem: Problem | null } {
   const [known, setKnown] = useState<{ plan: ParcelPlan | null; problem: Problem | null }>({
     plan: null,
     problem: null,
   });
+  const asked = destination && JSON.stringify(destination);
   useEffect(() => {
-    const destination = DESTINATIONS.find(({ id }) => id === chosen);
-    if (!destination) return;
+    if (!asked) return;
     let current = true;
     setKnown({ plan: null, problem: null });
-    fetchJson<ParcelPlan>('POST', `/api/lessons/${lesson}/parcels/foresee`, { destination }).then(
+    fetchJson<ParcelPlan>('POST', `/api/lessons/${lesson}/parcels/foresee`, {
+      destination: JSON.parse(asked),
+    }).then(
       (plan) => current && setKnown({ plan, problem: null }),
       (error) => current && setKnown({ plan: null, problem: problemOf(error) }),
     );
     return () => {
       current = false;
     };
-  }, [lesson, chosen]);
+  }, [lesson, asked]);
   return known;
 }

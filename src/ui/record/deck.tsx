@@ -1,7 +1,7 @@
 'use client';
 
 import { useSelector } from '@xstate/react';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { bytesText, clockText } from '@/core/figures';
 import type { Session } from '@/recorder/session';
 import { useRoom } from '../lesson/lesson-room';
@@ -19,6 +19,14 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
   const paused = snapshot.matches({ taking: 'paused' });
   const record = () => actor.send({ type: 'RECORD', countdownS: rig.countdownS });
   const togglePause = () => actor.send({ type: paused ? 'RESUME' : 'PAUSE' });
+  const [marks, setMarks] = useState(0);
+  const mark = useCallback(() => {
+    session.mark();
+    setMarks((count) => count + 1);
+  }, [session]);
+  useEffect(() => {
+    if (!taking) setMarks(0);
+  }, [taking]);
   const toggleMute = () => actor.send({ type: 'MUTE', muted: !muted });
 
   useEffect(() => {
@@ -32,12 +40,13 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
       else if (event.key === 's' && during) actor.send({ type: 'STOP' });
       else if (event.key === 'p' && during)
         actor.send({ type: now.matches({ taking: 'paused' }) ? 'RESUME' : 'PAUSE' });
+      else if (event.key === 'm' && during) mark();
       else if (event.key === 'v' && during) actor.send({ type: 'MUTE', muted: !now.context.muted });
       else if (event.key === 'Escape' && now.matches('countdown')) actor.send({ type: 'CANCEL' });
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [actor, ready, rig.countdownS]);
+  }, [actor, ready, rig.countdownS, mark]);
 
   return (
     <footer className="deck">
@@ -80,6 +89,9 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
                 onClick={toggleMute}
               >
                 {muted ? 'Unmute' : 'Mute'} <kbd>V</kbd>
+              </button>
+              <button type="button" className="act" disabled={!taking || paused} onClick={mark}>
+                {marks === 0 ? 'Mark' : `Mark (${marks})`} <kbd>M</kbd>
               </button>
             </>
           )}

@@ -1,0 +1,65 @@
+import { useEffect, useState } from 'react';
+import { z } from 'zod';
+import { DESTINATIONS, Destination } from '@/core/destination';
+import { ProblemError } from '@/core/problem';
+
+const KEPT = 'own-destinations';
+
+export type KnownDestinations = {
+  all: readonly Destination[];
+  isOwn: (id: string) => boolean;
+  /** Adds a place from its file; one of the same id is replaced. @throws {ProblemError} saying what is wrong with the file */
+  add: (file: File) => Promise<Destination>;
+  remove: (id: string) => void;
+};
+
+/** The places that ship and those that somebody has added in this browser. */
+export function useDestinations(): KnownDestinations {
+  const [own, setOwn] = useState<Destination[]>([]);
+  useEffect(() => {
+    const kept = z.array(Destination).safeParse(JSON.parse(localStorage.getItem(KEPT) ?? '[]'));
+    if (kept.success) setOwn(kept.data);
+  }, []);
+  const keep = (next: Destination[]) => {
+    localStorage.setItem(KEPT, JSON.stringify(next));
+    setOwn(next);
+  };
+  return {
+    all: [...DESTINATIONS, ...own],
+    isOwn: (id) => own.some((each) => each.id === id),
+    add: async (file) => {
+      const added = parsed(await file.text(), file.name);
+      keep([...own.filter(({ id }) => id !== added.id), added]);
+      return added;
+    },
+    remove: (id) => keep(own.filter((each) => each.id !== id)),
+  };
+}
+
+function parsed(text: string, name: string): Destination {
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch {
+    throw new ProblemError({
+      code: 'bad-input',
+      message: `${name} is not JSON.`,
+      hint: 'Save a place as a file here, change it, and add that.',
+    });
+  }
+  const read = Destination.safeParse(json);
+  const [issue] = read.error?.issues ?? [];
+  if (!read.success)
+    throw new ProblemError({
+      code: 'bad-input',
+      message: `${name}: ${issue?.path.join('.') || 'it'} ${issue?.message ?? 'is not what was expected'}.`,
+      hint: 'Save a place as a file here to see what belongs into it.',
+    });
+  if (DESTINATIONS.some(({ id }) => id === read.data.id))
+    throw new ProblemError({
+      code: 'bad-input',
+      message: `${name}: a place that ships has the id “${read.data.id}” already.`,
+      hint: 'Give yours an id of its own.',
+    });
+  return read.data;
+}

@@ -78,9 +78,13 @@ async function journey(page: Page, url: string): Promise<void> {
   await shoot(page, 'parcel');
   const guest = await page.context().newPage();
   await guest.goto((await page.locator('.share-link a').getAttribute('href')) ?? '');
-  await guest.locator('video').evaluate((video: HTMLVideoElement) => {
-    video.currentTime = 5;
-  });
+  await guest.locator('video').evaluate(
+    (video: HTMLVideoElement) =>
+      new Promise((done) => {
+        video.addEventListener('seeked', done);
+        video.currentTime = 5;
+      }),
+  );
   await shoot(guest, 'share');
   await guest.close();
   await page.goto(url);

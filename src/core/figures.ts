@@ -21,6 +21,9 @@ export function clockText(us: number): string {
   return h > 0 ? `${h}:${two(m)}:${two(s)}` : `${m}:${two(s)}`;
 }
 
+/** A level as people write it, with a true minus: "−16". */
+export const levelText = (db: number): string => `${db < 0 ? '−' : ''}${Math.abs(db)}`;
+
 /** Bits a second in the unit that keeps three figures or fewer before the point. */
 export function bitrateText(bitsPerSecond: number): string {
   if (bitsPerSecond >= 1e9) return `${(bitsPerSecond / 1e9).toFixed(2)} Gb/s`;

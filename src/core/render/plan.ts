@@ -2,6 +2,7 @@ import { codecName } from '../codecs';
 import type { Cut, Gains, Layout, Piece } from '../cut/cut';
 import { cutLengthUs } from '../cut/cut';
 import { type Destination, EXTENSIONS } from '../destination';
+import { levelText } from '../figures';
 import { ProblemError } from '../problem';
 import { type FrameRate, frameTimeUs } from '../rational';
 import type { Size } from '../sizes';
@@ -350,7 +351,7 @@ export function planWords(plan: RenderPlan, destination: Destination): { sentenc
   const rate = picture?.rate
     ? `${+(picture.rate.num / picture.rate.den).toFixed(2)} frames a second`
     : 'frames as recorded';
-  const loud = destination.sound.loudness ? `, ${destination.sound.loudness.lufs} LUFS` : '';
+  const loud = destination.sound.loudness ? `, ${levelText(destination.sound.loudness.lufs)} LUFS` : '';
   return {
     sentence: plan.asItIs ? 'The plain video is this file already: it is taken as it is.' : plan.way.because,
     exact: `${codec}, ${size}, ${rate}; ${destination.sound.codec.toUpperCase()} ${destination.sound.channels === 1 ? 'mono' : 'stereo'}${loud}`,

@@ -73,8 +73,8 @@ export function CheckFile({ destination }: { destination: Destination }) {
             </>
           ) : (
             <span className="mute">
-              Would another file be taken by “{destination.name}”? Drop it here, or choose it; it stays on
-              this computer.
+              Would another file be taken by “{destination.name}”? Drop it here, or choose it. It is looked
+              at, not kept.
             </span>
           )}
         </span>

@@ -86,7 +86,6 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
           lengthUs={page.lengthUs}
         />
       </div>
-      <CheckFile destination={destination} />
       <section className="parcels" aria-label="Parcels">
         <h2>Parcels</h2>
         {page.parcels.length === 0 ? (
@@ -99,6 +98,7 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
           </ul>
         )}
       </section>
+      <CheckFile destination={destination} />
     </main>
   );
 }

@@ -1,7 +1,7 @@
 import { scaleLog } from 'd3-scale';
 import { CODEC_NAMES } from '@/core/codecs';
 import { CONTAINER_NAMES, type Destination, SOUND_CODEC_NAMES } from '@/core/destination';
-import { bytesText, clockText } from '@/core/figures';
+import { bytesText, clockText, levelText } from '@/core/figures';
 import type { ParcelPlan } from '@/core/parcel';
 import { rateText } from '@/core/rational';
 import { sizeText } from '@/core/sizes';
@@ -73,7 +73,7 @@ function asked({
     [
       'Loudness',
       sound.loudness &&
-        `${sound.loudness.lufs} ± ${sound.loudness.toleranceLu} LUFS, peaks at most ${sound.loudness.truePeakDbtp} dBTP`,
+        `${levelText(sound.loudness.lufs)} ± ${sound.loudness.toleranceLu} LUFS, peaks at most ${levelText(sound.loudness.truePeakDbtp)} dBTP`,
     ],
     ['Largest file', maxBytes === null ? null : bytesText(maxBytes)],
     ['Longest', maxDurationS === null ? null : clockText(maxDurationS * 1e6)],

@@ -33,9 +33,10 @@ bench('smartcut', goals, ({ url, data }) =>
     const cut: Cut = { ...whole, steps: [{ ...step, pieces: [{ take: recorded.take, inUs, outUs }] }] };
     // Keyframes closer than they were recorded: all of it must be encoded.
     const anew: Destination = { ...untouched, video: { ...untouched.video, keyframeEveryS: 1.5 } };
-    const { readTakesOf } = await import('@/server/parcels');
-    // Both find the take's file looked at already.
-    await readTakesOf(cut);
+    // Both find the take's file looked at already, and every module loaded.
+    await import('@/server/jobs/render-parcel');
+    const { foreseeParcel } = await import('@/server/parcels');
+    await foreseeParcel(recorded.lesson, untouched);
     const timed = async (to: Destination) => {
       const before = cpuSeconds();
       const made = await makeHere(recorded, cut, to);

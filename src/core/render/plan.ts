@@ -248,7 +248,7 @@ function copied(
           originUs: inFileUs,
           frames: count,
           firstFrame: 0,
-          every: 3,
+          every: 10,
           encoder: boundaryEncoderArgs(),
           path: `${path}-${n}-${i}`,
         });
@@ -316,6 +316,9 @@ function encodePart(job: EncodeJob): PicturePart {
   };
 }
 
+/** The encoder's own advice above 64 kb/s: better there, and a third less time. */
+const AAC_CODER = ['-aac_coder', 'fast'];
+
 function plannedSound(
   { sound }: Destination,
   timeline: readonly PiecedFrames[],
@@ -336,7 +339,7 @@ function plannedSound(
       ? ['-c:a', 'pcm_s24le', ...rateArgs]
       : sound.codec === 'opus'
         ? ['-c:a', 'libopus', '-b:a', `${sound.kbps}k`, ...rateArgs]
-        : ['-c:a', 'aac', '-b:a', `${sound.kbps}k`, ...rateArgs];
+        : ['-c:a', 'aac', ...AAC_CODER, '-b:a', `${sound.kbps}k`, ...rateArgs];
   return { channels, pieces, encoder, loudness: sound.loudness };
 }
 

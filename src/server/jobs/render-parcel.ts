@@ -135,7 +135,8 @@ async function measureAll(
   for (const [i, file] of plan.files.entries()) {
     const path = paths[i];
     if (!path) continue;
-    const measured = await measureFile(path, { signal });
+    const withLoudness = destination.sound.loudness !== null;
+    const measured = await measureFile(path, { withLoudness, signal });
     const parts = destination.tracks === 'mixed' ? 'both' : file.picture ? 'picture' : 'sound';
     files.push({
       name: basename(path),

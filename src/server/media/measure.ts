@@ -208,12 +208,15 @@ async function measureSound(
 /**
  * Programme loudness and true peak by ITU-R BS.1770-4.
  * @param input options and file for ffmpeg
+ * @param filter what is done to the sound before it is measured
  * @returns null when everything is below the gate: there is nothing to hear
  */
 export async function measureLoudness(
   input: readonly string[],
   signal?: AbortSignal,
+  filter = '',
 ): Promise<Loudness | null> {
+  const meter = 'ebur128=peak=true:framelog=verbose';
   const said = await words(
     [
       '-hide_banner',
@@ -222,7 +225,7 @@ export async function measureLoudness(
       ...input,
       '-vn',
       '-af',
-      'ebur128=peak=true:framelog=verbose',
+      filter === '' ? meter : `${filter},${meter}`,
       '-f',
       'null',
       '-',

@@ -56,9 +56,7 @@ export async function makeSound(sound: PlannedSound, path: string, signal: Abort
   if (loudness && measured) {
     level = levelling(loudness, measured);
     for (let round = 0; round < ROUNDS && level.limitDbfs !== null; round++) {
-      const trial = `${raw}.levelled.wav`;
-      await ffmpeg([...input, '-af', levellingFilter(level), '-c:a', 'pcm_f32le', trial], { signal });
-      const now = await measureLoudness(['-i', trial], signal);
+      const now = await measureLoudness(input, signal, levellingFilter(level));
       if (!now || Math.abs(now.lufs - loudness.lufs) <= NEAR_LU) break;
       level = levelling(loudness, now, level);
     }

@@ -66,7 +66,7 @@ const PROFILES: Partial<Record<string, string>> = {
  * beside the copied ones, which have 0, in one file (ITU-T H.264 7.4.2.1.1: seq_parameter_set_id).
  */
 export const boundaryEncoderArgs = (): string[] => [
-  ...['-c:v', 'libx264', '-profile:v', 'high', '-preset', 'medium', '-crf', '14', '-bf', '0', '-g', '9999'],
+  ...['-c:v', 'libx264', '-profile:v', 'high', '-preset', 'veryfast', '-crf', '14', '-bf', '0', '-g', '9999'],
   ...['-x264-params', `sps-id=${BOUNDARY_SET}:scenecut=0`, '-pix_fmt', 'yuv420p', ...COLOUR],
 ];
 export const BOUNDARY_SET = 1;

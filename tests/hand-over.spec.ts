@@ -25,6 +25,9 @@ import {
   test,
 } from './support/studio';
 
+// Encoders take their time on a busy machine.
+test.describe.configure({ timeout: 300_000 });
+
 const dataDir = () => process.env.DATA_DIR ?? '.data';
 const destination = (id: string) => DESTINATIONS.find((each) => each.id === id) as Destination;
 const lessonOf = (page: Page) => new URL(page.url()).pathname.split('/')[2] ?? '';

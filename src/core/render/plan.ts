@@ -22,6 +22,7 @@ export type PicturePart = {
   | {
       kind: 'encode';
       frames: number;
+      durationUs: number;
       /** ffmpeg's arguments, all of them. */
       args: string[];
       path: string;
@@ -301,6 +302,7 @@ function encodePart(job: EncodeJob): PicturePart {
     kind: 'encode',
     atUs: frameTimeUs(firstFrame, rate),
     frames,
+    durationUs: frameTimeUs(frames, rate),
     mask: graph.mask,
     path: output,
     reference: { path: reference, frames: compared },

@@ -56,7 +56,7 @@ export async function runJob<T>(
     } catch (error) {
       // Others may have taken it over: nothing of it is ours to say any more.
       if (held.signal.aborted) throw held.signal.reason;
-      if (error instanceof Cancelled) {
+      if (error instanceof Cancelled || cancelling.signal.aborted) {
         outcome = 'cancelled';
         Object.assign(job, { state: 'cancelled', step: 'Cancelled' });
       } else {

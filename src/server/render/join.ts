@@ -1,6 +1,5 @@
 import {
   ALL_FORMATS,
-  type EncodedPacket,
   EncodedPacketSink,
   EncodedVideoPacketSource,
   FilePathSource,
@@ -9,18 +8,22 @@ import {
   type InputVideoTrack,
   Mp4OutputFormat,
   Output,
+  type VideoCodec,
 } from 'mediabunny';
 import { type FrameRate, frameTimeUs } from '@/core/rational';
 import type { PicturePart } from '@/core/render/plan';
 import { bothConfigurations } from './avc-configuration';
 
-type Opened = { part: PicturePart; track: InputVideoTrack; input: Input };
-
-async function openPart(part: PicturePart): Promise<Opened> {
-  const input = new Input({ source: new FilePathSource(part.path), formats: ALL_FORMATS });
-  const track = await input.getPrimaryVideoTrack();
-  if (!track) throw new Error(`${part.path} has no picture.`);
-  return { part, track, input };
+/** Lends the picture track of a part. One file is open at a time: a cut may have thousands. */
+async function withTrack<T>(path: string, work: (track: InputVideoTrack) => Promise<T>): Promise<T> {
+  const input = new Input({ source: new FilePathSource(path), formats: ALL_FORMATS });
+  try {
+    const track = await input.getPrimaryVideoTrack();
+    if (!track) throw new Error(`${path} has no picture.`);
+    return await work(track);
+  } finally {
+    input.dispose();
+  }
 }
 
 /**
@@ -33,26 +36,27 @@ export async function joinParts(
   path: string,
   signal: AbortSignal,
 ): Promise<void> {
-  const opened = await Promise.all(parts.map(openPart));
-  const [first] = opened;
-  if (!first?.track.codec) throw new Error('There is nothing to join.');
-  const configurations = await Promise.all(opened.map(({ track }) => track.getDecoderConfig()));
-  const [configuration] = configurations;
-  if (!configuration) throw new Error(`${first.part.path} has no decoder configuration.`);
-  const description =
-    first.track.codec === 'avc'
-      ? bothConfigurations(
-          configurations.flatMap((one) => (one?.description ? [bytesOf(one.description)] : [])),
-        )
-      : configuration.description;
+  const encodings: { codec: VideoCodec; configuration: VideoDecoderConfig }[] = [];
+  for (const file of new Set(parts.map((part) => part.path)))
+    await withTrack(file, async (track) => {
+      const configuration = await track.getDecoderConfig();
+      if (track.codec && configuration) encodings.push({ codec: track.codec, configuration });
+    });
+  const [first] = encodings;
+  if (!first) throw new Error('There is nothing to join.');
+  const { codec, configuration } = first;
+  const sets = encodings.flatMap((one) =>
+    one.configuration.description ? [bytesOf(one.configuration.description)] : [],
+  );
+  const description = codec === 'avc' ? bothConfigurations(sets) : configuration.description;
   const output = new Output({ format: new Mp4OutputFormat(), target: new FilePathTarget(path) });
-  const source = new EncodedVideoPacketSource(first.track.codec);
+  const source = new EncodedVideoPacketSource(codec);
   output.addVideoTrack(source, rate ? { frameRate: rate.num / rate.den } : {});
   await output.start();
   let meta: { decoderConfig: VideoDecoderConfig } | undefined = {
     decoderConfig: { ...configuration, description },
   };
-  for (const { part, track } of opened) {
+  const copyPackets = async (part: PicturePart, track: InputVideoTrack) => {
     const sink = new EncodedPacketSink(track);
     const base = await track.getFirstTimestamp();
     const copy = part.kind === 'copy';
@@ -67,15 +71,13 @@ export async function joinParts(
         continue;
       }
       const own = copy ? us - part.fromUs : us - Math.round(base * 1e6);
-      await source.add(packet.clone({ timestamp: place(part.atUs + own, rate), ...lasting(packet) }), meta);
+      await source.add(packet.clone({ timestamp: place(part.atUs + own, rate) }), meta);
       meta = undefined;
     }
-  }
+  };
+  for (const part of parts) await withTrack(part.path, (track) => copyPackets(part, track));
   await output.finalize();
-  for (const { input } of opened) input.dispose();
 }
-
-const lasting = ({ duration }: EncodedPacket) => ({ duration });
 
 /** Seconds, on the grid where there is one. */
 const place = (us: number, rate: FrameRate | null): number => {

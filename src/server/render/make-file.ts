@@ -59,11 +59,8 @@ async function makePictures(
   let before = 0;
   for (const part of parts) {
     if (part.kind === 'copy') continue;
-    // ffmpeg tells how long what it wrote is; only shares of a part's own frames are used.
-    const lengthUs = part.frames * 1e6;
     await makePart(
       part,
-      lengthUs,
       (share) => onProgress('Encoding the picture', (0.92 * (before + share * part.frames)) / frames),
       signal,
     );

@@ -13,12 +13,10 @@ export async function writeMask({ path, width, height, radius }: Mask): Promise<
 
 /** Composes and encodes one stretch of a picture track. */
 export async function makePart(
-  part: EncodePart,
-  durationUs: number,
+  { mask, args, durationUs }: EncodePart,
   onProgress: (share: number) => void,
   signal: AbortSignal,
 ): Promise<void> {
-  const { mask, args } = part;
   if (mask) await writeMask(mask);
   try {
     await ffmpeg(args, { durationUs, onProgress, signal });

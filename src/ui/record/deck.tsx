@@ -90,12 +90,13 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
               >
                 {muted ? 'Unmute' : 'Mute'} <kbd>V</kbd>
               </button>
-              <button type="button" className="act" disabled={!taking || paused} onClick={mark}>
-                {marks === 0 ? 'Mark' : `Mark (${marks})`} <kbd>M</kbd>
-              </button>
             </>
           )}
         </div>
+        <button type="button" className="act mark" disabled={!taking || paused} onClick={mark}>
+          Mark <kbd>M</kbd>
+          <span className="small mute">{marks === 0 ? 'to find it again' : `${marks} so far`}</span>
+        </button>
         <div className="time">
           <div className="clock" role="timer" aria-label="Recorded">
             {clockText(taking ? (figures?.elapsedUs ?? 0) : 0)}

@@ -218,7 +218,8 @@ function copied(
   const frameUs = frameTimeUs(1, rate);
   const parts = timeline.flatMap(({ originUs, firstFrame, frames }, n) => {
     const startUs = frameTimeUs(firstFrame, rate);
-    const from = Math.max(0, originUs - Math.round(frameUs / 2));
+    // The take's first picture may lie up to half a frame before its time 0.
+    const from = originUs - Math.round(frameUs / 2);
     const to = originUs + frameTimeUs(frames, rate) - Math.round(frameUs / 2);
     const last = source.timesUs.at(-1) ?? 0;
     return copyable(source, from, to > last ? Number.POSITIVE_INFINITY : to, frameUs).map(

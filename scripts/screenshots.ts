@@ -64,7 +64,7 @@ async function journey(page: Page, url: string): Promise<void> {
     .getByRole('link', { name: /^Hand over/ })
     .click();
   await page.getByRole('radio', { name: /Message attachment/ }).check({ force: true });
-  await page.getByText(/nine times in ten/).waitFor();
+  await page.getByText(/somewhere/).waitFor();
   await shoot(page, 'hand-over');
   await page.getByRole('button', { name: /^Make it for/ }).click();
   await page.getByText(/^All \d+ rules met/).waitFor({ timeout: 240_000 });

@@ -5,7 +5,7 @@ import { madeCodec } from './encoder-args';
 import type { RenderPlan } from './plan';
 import type { RenderTake } from './take-sources';
 
-/** Bytes that a parcel will have: most likely, and the range that nine of ten fall into. */
+/** Bytes that a parcel will have: most likely, and the range of what was seen so far. */
 export type Expected = { bytes: number; from: number; to: number; how: string };
 
 /**

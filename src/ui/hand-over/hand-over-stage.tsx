@@ -106,7 +106,7 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
 function sizeSentence({ expected: { bytes, from, to } }: ParcelPlan, lengthUs: number): string {
   const length = clockText(lengthUs);
   if (from === to) return `${bytesText(bytes)} for ${length}.`;
-  return `About ${bytesText(bytes)} for ${length}; nine times in ten between ${bytesText(from)} and ${bytesText(to)}.`;
+  return `About ${bytesText(bytes)} for ${length}; somewhere between ${bytesText(from)} and ${bytesText(to)}.`;
 }
 
 /** What would be made, asked of the server whenever another place is chosen. */

@@ -241,6 +241,9 @@ async function measure(kind: PictureKind, size: Size, frames: number) {
   tell({ type: 'measured', meanMs, p95Ms: percentile(cost, 0.95), identical });
 }
 
+/** Closing the streams takes a moment. */
+const LINGER_MS = 5000;
+
 self.onmessage = ({ data }: MessageEvent<unknown>) => {
   const message = ToPractice.parse(data);
   if (message.type === 'start') {
@@ -253,8 +256,8 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
   } else if (message.type === 'close') stops.get(message.id)?.();
   else if (message.type === 'end') {
     for (const stop of stops.values()) stop();
-    // Closing the streams takes a moment, and only closed ones leave no picture behind.
-    setTimeout(() => self.close(), 1000);
+    // Only closed streams leave no picture behind.
+    setTimeout(() => self.close(), LINGER_MS);
   } else if (message.type === 'measure') void measure(message.kind, message.size, message.frames);
   else {
     const opening =

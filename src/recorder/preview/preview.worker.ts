@@ -13,15 +13,20 @@ const Order = z.object({
 /** Drawing may take this share of one core at most, and is never more often than this. */
 const SHARE = 0.1;
 const LEAST_MS = 66;
-const LINGER_MS = 1000;
+/** For the recorder's last word, which comes after its last picture. */
+const LINGER_MS = 30_000;
 
 let pen: OffscreenCanvasRenderingContext2D | null = null;
 
 function follow(port: MessagePort): void {
-  port.onmessage = ({ data }: MessageEvent<VideoFrame>) => {
+  port.onmessage = ({ data }: MessageEvent<VideoFrame | 'end'>) => {
+    if (data === 'end') return self.close();
     const began = performance.now();
-    if (pen) pen.drawImage(data, 0, 0, pen.canvas.width, pen.canvas.height);
-    data.close();
+    try {
+      if (pen) pen.drawImage(data, 0, 0, pen.canvas.width, pen.canvas.height);
+    } finally {
+      data.close();
+    }
     const took = performance.now() - began;
     setTimeout(() => port.postMessage('next'), Math.max(LEAST_MS, took / SHARE));
   };

@@ -35,9 +35,10 @@ export function openPreviewPort(port: MessagePort, current: () => VideoTrack | u
       offerCurrent();
     },
     close: () => {
-      // The port stays open: a picture on its way must arrive, or nobody would let it go.
       port.onmessage = null;
       wanted = false;
+      // The port stays open: a picture on its way must arrive, or nobody would let it go. This comes after the last one.
+      port.postMessage('end');
     },
   };
 }

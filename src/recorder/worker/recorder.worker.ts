@@ -223,7 +223,7 @@ async function discard(): Promise<void> {
 }
 
 /** Pictures that are on their way when a worker ends are never closed, and a capture that misses some stalls. */
-const LINGER_MS = 1000;
+const LINGER_MS = 5000;
 
 async function close(): Promise<void> {
   if (take) await stop(nowUs());

@@ -4,8 +4,9 @@ import type { Destination } from '@/core/destination';
 import { type LessonId, newStepId, type ParcelId, type TakeId } from '@/core/ids';
 import type { ParcelFacts } from '@/core/parcel';
 import type { Rig } from '@/core/rig';
-import { rows } from '../../tests/support/processes';
-import type { Lab } from './bench';
+import { launch, withProfile } from '../../tests/support/browser';
+import { rows, signal } from '../../tests/support/processes';
+import { type Lab, openLab } from './bench';
 
 export type Recorded = { lesson: LessonId; take: TakeId; durationUs: number; rig: Rig };
 
@@ -23,6 +24,26 @@ export async function recordTake(page: Page, rig: Rig, seconds: number): Promise
     [rig, seconds] as const,
   );
   return { lesson: lesson as LessonId, take, durationUs, rig };
+}
+
+/** Lends a finished take while the studio's own worker stands still, so that what is made of it is made here. */
+export function withRecorded<T>(
+  url: string,
+  rig: Rig,
+  seconds: number,
+  work: (recorded: Recorded) => Promise<T>,
+): Promise<T> {
+  return withProfile(async (profile) => {
+    const browser = await launch(profile);
+    const recorded = await recordTake(await openLab(browser, url), rig, seconds);
+    await browser.close();
+    signal('worker', 'SIGSTOP');
+    try {
+      return await work(recorded);
+    } finally {
+      signal('worker', 'SIGCONT');
+    }
+  });
 }
 
 /** The cut of a whole take. */

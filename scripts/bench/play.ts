@@ -39,6 +39,8 @@ bench('play', { most, least: { shownShare: 0.99 } }, ({ url }) =>
       coldPictureP50Ms: percentile(times.coldPictureMs, 0.5),
       coldExactP95Ms: percentile(times.coldExactMs, 0.95),
       coldExactP50Ms: percentile(times.coldExactMs, 0.5),
+      bareExactP95Ms: percentile(times.bareExactMs, 0.95),
+      bareExactP50Ms: percentile(times.bareExactMs, 0.5),
       shownShare: 1 - times.missed / times.due,
       picturesDue: times.due,
     };

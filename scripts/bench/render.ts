@@ -7,18 +7,12 @@ import { DESTINATIONS } from '@/core/destination';
 import { planRender } from '@/core/render/plan';
 import { PRACTICE_RIG } from '@/core/rig';
 import { writeMask } from '@/server/render/parts';
-import { launch, withProfile } from '../../tests/support/browser';
-import { signal } from '../../tests/support/processes';
-import { bench, openLab, quick } from './bench';
+import { bench, quick } from './bench';
 import { runFfmpeg } from './commands';
-import { makeHere, recordTake, wholeCut } from './parcels';
+import { makeHere, wholeCut, withRecorded } from './parcels';
 
 bench('render', { most: { overheadOverBare: 1.05 } }, ({ url }) =>
-  withProfile(async (profile) => {
-    const browser = await launch(profile);
-    const recorded = await recordTake(await openLab(browser, url), PRACTICE_RIG, quick ? 10 : 60);
-    await browser.close();
-    signal('worker', 'SIGSTOP');
+  withRecorded(url, PRACTICE_RIG, quick ? 10 : 60, async (recorded) => {
     const cut = wholeCut(recorded);
     const { readTakesOf } = await import('@/server/parcels');
     const takes = await readTakesOf(cut);
@@ -47,7 +41,6 @@ bench('render', { most: { overheadOverBare: 1.05 } }, ({ url }) =>
       }
     } finally {
       rmSync(folder, { recursive: true });
-      signal('worker', 'SIGCONT');
     }
     return {
       overheadOverBare: ratios['course-platform'] ?? Number.NaN,

@@ -4,12 +4,10 @@ import { join } from 'node:path';
 import type { Cut } from '@/core/cut/cut';
 import { DESTINATIONS, type Destination } from '@/core/destination';
 import { PRACTICE_RIG, type Rig } from '@/core/rig';
-import { launch, withProfile } from '../../tests/support/browser';
 import { readCardFilm, text } from '../../tests/support/card-film';
-import { signal } from '../../tests/support/processes';
-import { bench, openLab, quick } from './bench';
+import { bench, quick } from './bench';
 import { cpuSeconds } from './commands';
-import { makeHere, recordTake, wholeCut } from './parcels';
+import { makeHere, wholeCut, withRecorded } from './parcels';
 
 const RIG: Rig = {
   ...PRACTICE_RIG,
@@ -20,11 +18,7 @@ const RIG: Rig = {
 const goals = { most: { cpuRatio: 0.1, framesMissing: 0 }, least: { middleIdentical: 1 } };
 
 bench('smartcut', goals, ({ url, data }) =>
-  withProfile(async (profile) => {
-    const browser = await launch(profile);
-    const recorded = await recordTake(await openLab(browser, url), RIG, quick ? 12 : 90);
-    await browser.close();
-    signal('worker', 'SIGSTOP');
+  withRecorded(url, RIG, quick ? 12 : 90, async (recorded) => {
     const whole = wholeCut(recorded);
     const [step] = whole.steps;
     const untouched = DESTINATIONS.find(({ id }) => id === 'as-recorded');
@@ -44,7 +38,6 @@ bench('smartcut', goals, ({ url, data }) =>
     };
     const smart = await timed(untouched);
     const full = await timed(anew);
-    signal('worker', 'SIGCONT');
     const path = join(data, 'media', 'parcels', smart.id, smart.facts.files[0]?.name ?? '');
     const plain = join(data, 'media', 'takes', recorded.take, 'plain.mp4');
     const source = await readCardFilm(plain);

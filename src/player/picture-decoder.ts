@@ -24,12 +24,16 @@ export function openPictureDecoder(track: InputVideoTrack): PictureDecoder {
   let fail: (error: unknown) => void = () => undefined;
   let end: () => void = () => undefined;
   let latest = 0;
+  /** Everything that was fed came out. */
+  let idle = false;
 
   const ready = async (): Promise<VideoDecoder> => {
     const config = await track.getDecoderConfig();
     if (!config) throw new Error('This browser cannot decode the track.');
     if (!decoder || decoder.state === 'closed')
       decoder = new VideoDecoder({ output: (frame) => take(frame), error: (error) => fail(error) });
+    // A decoder that has given all it had goes on with any keyframe.
+    if (idle && decoder.state === 'configured') return decoder;
     // What an older wish left in it is thrown away.
     if (decoder.state === 'configured') decoder.reset();
     // Without this a decoder keeps pictures back until more packets come, which costs a tenth of a seek.
@@ -43,6 +47,7 @@ export function openPictureDecoder(track: InputVideoTrack): PictureDecoder {
       end();
       const now = await ready();
       if (mine !== latest) return;
+      idle = false;
       const lastUs = Math.round(toSeconds * 1e6);
       await new Promise<void>((resolve, reject) => {
         end = resolve;
@@ -60,7 +65,10 @@ export function openPictureDecoder(track: InputVideoTrack): PictureDecoder {
             while (mine === latest && now.decodeQueueSize >= QUEUE)
               await new Promise((done) => now.addEventListener('dequeue', done, { once: true }));
           }
-          if (mine === latest) await now.flush();
+          if (mine === latest) {
+            await now.flush();
+            idle = true;
+          }
           resolve();
         };
         // A reset rejects what is being flushed: that wish was given up.

@@ -10,6 +10,8 @@ export type PictureLane = {
    * @param onKey called when the keyframe before it is shown on the way: quick, but not yet the right picture
    */
   readonly show: (us: number, onKey?: () => void) => Promise<void>;
+  /** Decodes what lies about the picture, soon, while nothing else is wished. */
+  readonly settle: () => void;
   /** Shows the next or the previous picture. @returns its time, or null at the end */
   readonly step: (by: 1 | -1) => Promise<number | null>;
   /** Begins to decode ahead from a time. */
@@ -54,8 +56,10 @@ export function openPictureLane(track: InputVideoTrack, shiftUs: number): Pictur
     for (const sample of ahead) sample.close();
     ahead = [];
   };
-  const settle = async (seconds: number) => {
+  const settle = async () => {
+    if (!shown || settling !== 0) return;
     const mine = wish;
+    const seconds = shown.timestamp;
     settling = mine;
     await new Promise((done) => setTimeout(done, REST_MS));
     if (settling === mine) await window.settle(seconds, () => settling === mine);
@@ -64,26 +68,22 @@ export function openPictureLane(track: InputVideoTrack, shiftUs: number): Pictur
   const show = async (us: number, onKey?: () => void) => {
     const mine = ++wish;
     const seconds = toFile(us);
-    const known = await window.known(seconds);
-    if (mine !== wish) return known?.close();
-    if (known) put(known, mine);
-    else {
-      settling = 0;
-      const onSample = (key: VideoSample) => {
-        put(key, mine);
-        if (mine === wish) onKey?.();
-      };
-      put(await window.decode(seconds, onSample), mine);
-    }
-    if (mine === wish && settling === 0)
-      void settle(seconds).catch((error) =>
-        console.error('What lies about a picture could not be decoded.', error),
-      );
+    const onDecode = () => {
+      if (mine === wish) settling = 0;
+      return mine === wish;
+    };
+    const onSample = (key: VideoSample) => {
+      put(key, mine);
+      if (mine === wish) onKey?.();
+    };
+    put(await window.at(seconds, onDecode, onSample), mine);
   };
 
   return {
     shown: () => shown,
     show,
+    settle: () =>
+      void settle().catch((error) => console.error('What lies about a picture could not be decoded.', error)),
     step: async (by) => {
       if (!shown) return null;
       const now = await packets.getPacket(shown.timestamp + 1e-6, { metadataOnly: true });

@@ -1,15 +1,18 @@
-import { EncodedPacketSink, type InputVideoTrack, type VideoSample } from 'mediabunny';
+import { type EncodedPacket, EncodedPacketSink, type InputVideoTrack, type VideoSample } from 'mediabunny';
 import { openPictureDecoder } from './picture-decoder';
 
 /** Decoded pictures about a time, so that going to and fro there shows each of them at once. */
 export type PictureWindow = {
-  /** The picture of a time if it is here already; its caller closes it. */
-  readonly known: (seconds: number) => Promise<VideoSample | null>;
   /**
-   * The picture of a time, decoded from the keyframe before it; its caller closes it. Null when something newer was asked.
-   * @param onKey gets the keyframe on the way, when that is another picture; its receiver closes it
+   * The picture of a time; its caller closes it. Null when something newer was asked.
+   * @param onDecode called when it is not here already: whether to decode it from the keyframe before it
+   * @param onKey gets that keyframe on the way, when it is another picture; its receiver closes it
    */
-  readonly decode: (seconds: number, onKey: (key: VideoSample) => void) => Promise<VideoSample | null>;
+  readonly at: (
+    seconds: number,
+    onDecode: () => boolean,
+    onKey: (key: VideoSample) => void,
+  ) => Promise<VideoSample | null>;
   /** Decodes what lies about a time while nothing else is wished, and lets go of what lies farther. */
   readonly settle: (seconds: number, wanted: () => boolean) => Promise<void>;
   readonly clear: () => void;
@@ -41,43 +44,39 @@ export function openPictureWindow(track: InputVideoTrack): PictureWindow {
       kept.delete(timestamp);
     });
   };
-  const packetAt = (seconds: number) => packets.getPacket(seconds, { metadataOnly: true });
-  const firstPacket = () => packets.getFirstPacket({ metadataOnly: true });
+  const packetAt = async (seconds: number) =>
+    (await packets.getPacket(seconds, { metadataOnly: true })) ??
+    packets.getFirstPacket({ metadataOnly: true });
+  const keyAt = async (seconds: number) => (await packets.getKeyPacket(seconds)) ?? packets.getFirstPacket();
 
-  /** Decodes from the keyframe at or before `from` to the picture of `to`; keeps what lies at or after `keepFrom`. */
-  const run = async (
-    { from, to, keepFrom }: { from: number; to: number; keepFrom: number },
+  /** Decodes from a keyframe to the picture of a time; keeps what lies at or after `keepFrom`. */
+  const run = (
+    { key, to, keepFrom }: { key: EncodedPacket; to: number; keepFrom: number },
     onPicture: (sample: VideoSample) => void,
-  ): Promise<void> => {
-    const key = (await packets.getKeyPacket(from)) ?? (await packets.getFirstPacket());
-    if (!key) return;
-    await decoder.decode(key, to, (sample) => {
+  ): Promise<void> =>
+    decoder.decode(key, to, (sample) => {
       onPicture(sample);
       if (sample.timestamp >= keepFrom) keep(sample);
       else sample.close();
     });
-  };
 
   return {
-    known: async (seconds) => {
-      const packet = (await packetAt(seconds)) ?? (await firstPacket());
-      return (packet && kept.get(keyOf(packet))?.clone()) ?? null;
-    },
-    decode: async (seconds, onKey) => {
-      const packet = (await packetAt(seconds)) ?? (await firstPacket());
-      if (!packet) return null;
+    at: async (seconds, onDecode, onKey) => {
+      // Both at once: they often lie in different parts of the file, and each is a way to the server.
+      const [packet, key] = await Promise.all([packetAt(seconds), keyAt(seconds)]);
+      if (!packet || !key) return null;
+      const known = kept.get(keyOf(packet));
+      if (known) return known.clone();
+      if (!onDecode()) return null;
       let first = true;
       let found: VideoSample | null = null;
       const { timestamp } = packet;
-      await run(
-        // A decoder whose pictures are all kept needs fresh memory for each: while somebody waits it gets them back at once.
-        { from: timestamp, to: timestamp, keepFrom: timestamp },
-        (sample) => {
-          if (keyOf(sample) === keyOf(packet)) found = sample.clone();
-          else if (first) onKey(sample.clone());
-          first = false;
-        },
-      );
+      // A decoder whose pictures are all kept needs fresh memory for each: while somebody waits it gets them back at once.
+      await run({ key, to: timestamp, keepFrom: timestamp }, (sample) => {
+        if (keyOf(sample) === keyOf(packet)) found = sample.clone();
+        else if (first) onKey(sample.clone());
+        first = false;
+      });
       trim(seconds);
       return found;
     },
@@ -87,7 +86,7 @@ export function openPictureWindow(track: InputVideoTrack): PictureWindow {
       let missing: number | null = null;
       let last = from;
       for (
-        let packet = (await packetAt(from)) ?? (await firstPacket());
+        let packet = await packetAt(from);
         packet && packet.timestamp <= to && wanted();
         packet = await packets.getNextPacket(packet, { metadataOnly: true })
       ) {
@@ -97,7 +96,9 @@ export function openPictureWindow(track: InputVideoTrack): PictureWindow {
         }
       }
       if (missing === null || !wanted()) return;
-      await run({ from: missing, to: last, keepFrom: from }, () => undefined);
+      const key = await keyAt(missing);
+      if (!key || !wanted()) return;
+      await run({ key, to: last, keepFrom: from }, () => undefined);
       trim(seconds);
     },
     clear: () => {

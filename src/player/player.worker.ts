@@ -79,8 +79,14 @@ async function seekNow(us: number): Promise<void> {
   );
   if (mine !== seeks) return;
   draw();
+  settle(now.reel);
   tell({ type: 'shown', us: positionUs, exact: true, ...NOTHING_DUE });
 }
+
+/** Nobody waits for anything now: what lies about the pictures may be decoded. */
+const settle = (reel: Reel): void => {
+  for (const { lane } of reel.lanes) lane.settle();
+};
 
 /** One picture on or back; at the border of a piece into its neighbour. */
 async function step(by: 1 | -1): Promise<void> {
@@ -103,6 +109,7 @@ async function step(by: 1 | -1): Promise<void> {
   positionUs = placed.startUs + to - inUs;
   await Promise.all(reel.lanes.filter((lane) => lane !== screen).map(({ lane }) => lane.show(to)));
   if (mine !== seeks) return;
+  settle(reel);
   draw();
   tell({ type: 'shown', us: positionUs, exact: true, ...NOTHING_DUE });
 }

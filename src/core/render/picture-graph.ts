@@ -20,6 +20,8 @@ export type PictureGraph = {
 const seconds = (us: number) => (us / 1e6).toFixed(6);
 /** Decoding begins this much before what is wanted: a still screen is repeated at least once a second. */
 const LEAD_US = 3_000_000;
+/** A camera that is not there for so long is a picture that came late, as the player takes it. */
+const SHORT_ABSENCE_US = 100_000;
 
 /**
  * What is seen from a time of a take on, composed by a layout on even frames. Frame n shows the last picture that came before
@@ -50,8 +52,16 @@ export function pictureGraph(
     inputs.push('-i', path);
     return count++;
   };
-  const when = ({ startUs, endUs }: PictureInput) =>
-    `enable='between(t,${seconds(Math.max(0, startUs - originUs))},${seconds(endUs - originUs)})'`;
+  const during = ({ startUs, endUs }: PictureInput) =>
+    `between(t,${seconds(Math.max(0, startUs - originUs))},${seconds(endUs - originUs)})`;
+  const when = (input: PictureInput) => `enable='${during(input)}'`;
+  const withoutCamera = (inputs: readonly PictureInput[], fromUs: number, toUs: number): string | null => {
+    const present = [...inputs].sort((a, b) => a.startUs - b.startUs);
+    const ends = [fromUs, ...present.map(({ endUs }) => endUs)];
+    const starts = [...present.map(({ startUs }) => startUs), toUs];
+    const gap = starts.some((startUs, i) => startUs - (ends[i] ?? startUs) > SHORT_ABSENCE_US);
+    return gap ? `not(${present.map(during).join('+')})` : null;
+  };
   const camera = cameras[0];
   const [firstScreen] = screens;
   const seen = arrange(size, firstScreen?.size ?? size, camera?.size ?? null, layout);
@@ -99,6 +109,19 @@ export function pictureGraph(
       );
       last = `over${i}`;
     });
+    // Without a camera the screen is shown as if there were none, as in the player.
+    const away = withoutCamera(cameras, originUs, originUs + frameTimeUs(frames, rate));
+    if (away && (seen.screen === null || !fills(seen.screen, size)))
+      screens.forEach((screen, i) => {
+        const at = arrange(size, screen.size, null, layout).screen;
+        if (!at) return;
+        const box = `${size.width}:${size.height}:${at.x}:${at.y}:${GROUND.replace('#', '0x')}`;
+        const whole = `scale=${at.width}:${at.height}:flags=bicubic,pad=${box}`;
+        const also = i === 0 ? '' : `*${during(screen)}`;
+        chains.push(`[${open(screen)}:v]${grid},${whole}[alone${i}]`);
+        chains.push(`[${last}][alone${i}]overlay=0:0:eof_action=repeat:enable='${away}${also}'[whole${i}]`);
+        last = `whole${i}`;
+      });
   }
   chains.push(`[${last}]trim=end_frame=${frames},format=yuv420p[picture]`);
   return { inputs, chains, mask };

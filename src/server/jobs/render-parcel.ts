@@ -131,22 +131,11 @@ async function measureAll(
   takes: readonly RenderTake[],
   signal: AbortSignal,
 ): Promise<Omit<ParcelFacts, 'seconds'>> {
-  const files: ParcelFile[] = [];
-  for (const [i, file] of plan.files.entries()) {
-    const path = paths[i];
-    if (!path) continue;
-    const withLoudness = destination.sound.loudness !== null;
-    const measured = await measureFile(path, { withLoudness, signal });
-    const parts = destination.tracks === 'mixed' ? 'both' : file.picture ? 'picture' : 'sound';
-    files.push({
-      name: basename(path),
-      title: TITLES[file.name],
-      measured,
-      rules: rulesOf(destination, file, measured, parts),
-    });
-  }
   const picture = plan.files[0]?.picture ?? null;
-  const clarity = picture && !plan.asItIs ? await compareWithReference(picture, signal) : null;
+  const [files, clarity] = await Promise.all([
+    measureFiles(plan, destination, paths, signal),
+    picture && !plan.asItIs ? compareWithReference(picture, signal) : null,
+  ]);
   const encodedFrames = (picture?.parts ?? []).reduce(
     (sum, part) => sum + (part.kind === 'encode' ? part.frames : 0),
     0,
@@ -161,6 +150,29 @@ async function measureAll(
     copiedShare: plan.asItIs ? 1 : frames > 0 ? Math.max(0, 1 - encodedFrames / frames) : 0,
     crf: plan.crf,
   };
+}
+
+async function measureFiles(
+  plan: RenderPlan,
+  destination: Destination,
+  paths: readonly string[],
+  signal: AbortSignal,
+): Promise<ParcelFile[]> {
+  const files: ParcelFile[] = [];
+  for (const [i, file] of plan.files.entries()) {
+    const path = paths[i];
+    if (!path) continue;
+    const withLoudness = destination.sound.loudness !== null;
+    const measured = await measureFile(path, { withLoudness, signal });
+    const parts = destination.tracks === 'mixed' ? 'both' : file.picture ? 'picture' : 'sound';
+    files.push({
+      name: basename(path),
+      title: TITLES[file.name],
+      measured,
+      rules: rulesOf(destination, file, measured, parts),
+    });
+  }
+  return files;
 }
 
 /** A voice by itself is mono, the program's sound is as it was. */

@@ -75,16 +75,21 @@ export async function words(args: readonly string[], signal?: AbortSignal): Prom
   return all;
 }
 
-/** Streams raw bytes that ffmpeg decodes to standard output. */
+/**
+ * Streams raw bytes that ffmpeg decodes to standard output.
+ * @param onData the next bytes come when what it returns is settled, so that a slow taker fills no memory
+ */
 export async function decode(
   args: readonly string[],
-  onData: (data: Buffer) => void,
+  onData: (data: Buffer) => void | Promise<void>,
   signal?: AbortSignal,
 ): Promise<void> {
   const fixed = ['-hide_banner', '-nostdin', '-loglevel', 'error'];
   const child = run('ffmpeg', [...fixed, ...args, 'pipe:1']);
-  child.stdout.on('data', onData);
-  await ended('ffmpeg', child, signal);
+  const take = async () => {
+    for await (const data of child.stdout) await onData(data);
+  };
+  await Promise.all([ended('ffmpeg', child, signal), take()]);
 }
 
 function ended(name: string, child: ChildProcess, signal?: AbortSignal): Promise<void> {

@@ -22,14 +22,19 @@ export async function makePlannedFile(
 ): Promise<string> {
   const path = `${scratch}/${file.name}.${file.extension}`;
   const { picture, sound } = file;
-  if (picture) await makePictures(picture.parts, onProgress, signal);
   // AAC in a container that keeps what its encoder put before the first sample; Matroska for all others.
   const beside = `${scratch}/${file.name}-sound.${destination.sound.codec === 'aac' ? 'm4a' : 'mkv'}`;
   const soundPath = sound && (picture ? beside : path);
-  if (sound && soundPath) {
-    onProgress('Mixing and levelling the sound', 0.93);
-    await makeSound(sound, soundPath, signal);
-  }
+  // Side by side: what the sound does one step after another, an encoder of pictures leaves a core for now and then.
+  await together(signal, [
+    async (own) => {
+      if (picture) await makePictures(picture.parts, onProgress, own);
+      onProgress('Mixing and levelling the sound', 0.93);
+    },
+    async (own) => {
+      if (sound && soundPath) await makeSound(sound, soundPath, own);
+    },
+  ]);
   if (!picture) return path;
   onProgress('Putting it together', 0.97);
   const [only] = picture.parts;
@@ -48,6 +53,26 @@ export async function makePlannedFile(
     { signal },
   );
   return path;
+}
+
+/** Does several things at once; when one fails the others are ended before that is told. */
+async function together(
+  signal: AbortSignal,
+  tasks: readonly ((signal: AbortSignal) => Promise<void>)[],
+): Promise<void> {
+  const failed = new AbortController();
+  const own = AbortSignal.any([signal, failed.signal]);
+  const settled = await Promise.allSettled(
+    tasks.map((task) =>
+      task(own).catch((error) => {
+        failed.abort(error);
+        throw error;
+      }),
+    ),
+  );
+  signal.throwIfAborted();
+  const first: unknown = failed.signal.reason;
+  if (settled.some(({ status }) => status === 'rejected')) throw first;
 }
 
 async function makePictures(

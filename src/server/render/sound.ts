@@ -24,7 +24,7 @@ async function mix({ pieces, channels }: PlannedSound, path: string, signal: Abo
           (data) => {
             const part = data.subarray(0, Math.max(0, wanted - got));
             got += part.length;
-            file.write(part);
+            return write(part);
           },
           signal,
         );

@@ -1,12 +1,11 @@
 'use client';
 
-import { App } from 'antd';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { cutOfTake, type EditPage } from '@/core/cut/edit-page';
-import { problemOf } from '@/core/problem';
 import { useRoom } from '../lesson/lesson-room';
 import { fetchJson } from '../shared/fetch-json';
+import { useTold } from '../shared/use-told';
 import { Verdict } from '../shared/verdict';
 import { EditRoom } from './edit-room';
 
@@ -14,15 +13,13 @@ import { EditRoom } from './edit-room';
 export function EditStage({ page }: { page: EditPage }) {
   const { lesson } = useRoom();
   const router = useRouter();
-  const { message } = App.useApp();
+  const told = useTold();
   const there = new Set<string>(page.takes.map(({ id }) => id));
   const missing = page.cut?.steps.flatMap(({ pieces }) => pieces).find(({ take }) => !there.has(take));
   if (page.cut && !missing) return <EditRoom key={page.revision} page={{ ...page, cut: page.cut }} />;
-  const told = (work: Promise<unknown>) =>
-    work.then(
-      () => router.refresh(),
-      (error) => message.error(problemOf(error).message),
-    );
+  const change = async (work: Promise<unknown>) => {
+    if (await told(work)) router.refresh();
+  };
   const [newest] = page.takes;
   if (missing)
     return (
@@ -37,7 +34,7 @@ export function EditStage({ page }: { page: EditPage }) {
               type="button"
               className="act"
               onClick={() =>
-                told(
+                change(
                   fetchJson('PUT', `/api/lessons/${lesson.id}/cut`, {
                     cut: cutOfTake(newest),
                     revision: page.revision,
@@ -51,7 +48,7 @@ export function EditStage({ page }: { page: EditPage }) {
           <button
             type="button"
             className="act main"
-            onClick={() => told(fetchJson('PATCH', `/api/takes/${missing.take}`, { deleted: false }))}
+            onClick={() => change(fetchJson('PATCH', `/api/takes/${missing.take}`, { deleted: false }))}
           >
             Bring it back
           </button>

@@ -1,7 +1,6 @@
-import { App } from 'antd';
 import { useRef } from 'react';
 import { fileName } from '@/core/names';
-import { problemOf } from '@/core/problem';
+import { useTold } from '../shared/use-told';
 import type { KnownDestinations } from './use-destinations';
 
 /** The places a video can go to, in words. Each is a file that can be saved, changed and added. */
@@ -11,17 +10,10 @@ export function Destinations(props: {
   onChoose: (id: string) => void;
 }) {
   const { known, chosen, onChoose } = props;
-  const { message } = App.useApp();
+  const told = useTold();
   const input = useRef<HTMLInputElement>(null);
   const destination = known.all.find(({ id }) => id === chosen);
-  const add = async (file: File) => {
-    try {
-      onChoose((await known.add(file)).id);
-    } catch (error) {
-      const { message: what, hint } = problemOf(error);
-      message.error(hint ? `${what} ${hint}` : what);
-    }
-  };
+  const add = (file: File) => told(known.add(file).then(({ id }) => onChoose(id)));
   const save = () => {
     if (!destination) return;
     const link = document.createElement('a');

@@ -1,6 +1,5 @@
 'use client';
 
-import { App } from 'antd';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
@@ -11,6 +10,7 @@ import type { HandOverPage, ParcelPlan } from '@/core/parcel';
 import { type Problem, problemOf } from '@/core/problem';
 import { useRoom } from '../lesson/lesson-room';
 import { fetchJson } from '../shared/fetch-json';
+import { useTold } from '../shared/use-told';
 import { Verdict } from '../shared/verdict';
 import { CheckFile } from './check-file';
 import { Destinations } from './destinations';
@@ -22,7 +22,7 @@ import { useDestinations } from './use-destinations';
 export function HandOverStage({ page }: { page: HandOverPage }) {
   const { lesson } = useRoom();
   const router = useRouter();
-  const { message } = App.useApp();
+  const told = useTold();
   const known = useDestinations();
   const [chosen, setChosen] = useState(known.all[0]?.id ?? '');
   const destination = known.all.find(({ id }) => id === chosen) ?? known.all[0];
@@ -45,15 +45,8 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
     );
   const make = async () => {
     setMaking(true);
-    try {
-      await fetchJson('POST', `/api/lessons/${lesson.id}/parcels`, { destination });
-      refresh();
-    } catch (error) {
-      const { message: what, hint } = problemOf(error);
-      message.error(hint ? `${what} ${hint}` : what);
-    } finally {
-      setMaking(false);
-    }
+    if (await told(fetchJson('POST', `/api/lessons/${lesson.id}/parcels`, { destination }))) refresh();
+    setMaking(false);
   };
   return (
     <main className="hand-over">

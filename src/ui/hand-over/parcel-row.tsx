@@ -1,13 +1,12 @@
-import { App } from 'antd';
 import { useState } from 'react';
 import { clarityText } from '@/core/clarity';
 import { bytesText } from '@/core/figures';
 import type { ParcelFacts, ParcelView } from '@/core/parcel';
-import { problemOf } from '@/core/problem';
 import type { JobView } from '@/core/take-page';
 import { fetchJson } from '../shared/fetch-json';
 import { ShareLink } from '../shared/share-link';
 import { isOver, useJob } from '../shared/use-job';
+import { useTold } from '../shared/use-told';
 import { OpenedParcel } from './opened-parcel';
 
 const brokenOf = (facts: ParcelFacts) => facts.files.flatMap(({ rules }) => rules.filter(({ met }) => !met));
@@ -23,14 +22,13 @@ export function ParcelRow({
   title: string;
   onChange: () => void;
 }) {
-  const { message } = App.useApp();
+  const told = useTold();
   const job = useJob(`/api/parcels/${parcel.id}/progress`, parcel.job, onChange);
   const [open, setOpen] = useState(false);
   const { facts, destination } = parcel;
-  const act = (what: 'retry' | 'cancel' | 'delete') =>
-    fetchJson('PATCH', `/api/parcels/${parcel.id}`, { act: what }).then(onChange, (error) =>
-      message.error(problemOf(error).message),
-    );
+  const act = async (what: 'retry' | 'cancel' | 'delete') => {
+    if (await told(fetchJson('PATCH', `/api/parcels/${parcel.id}`, { act: what }))) onChange();
+  };
   const done = job?.state === 'done' && facts;
   const [file] = facts?.files ?? [];
   return (

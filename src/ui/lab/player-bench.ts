@@ -1,3 +1,4 @@
+import { ALL_FORMATS, EncodedPacketSink, Input, UrlSource } from 'mediabunny';
 import { defaultCut } from '@/core/cut/cut';
 import { newStepId, type TakeId } from '@/core/ids';
 import { PRACTICE_RIG } from '@/core/rig';
@@ -6,6 +7,8 @@ import { openPlayer, type Player, type PlayerState } from '@/player/player';
 export type PlayerTimes = {
   coldPictureMs: number[];
   coldExactMs: number[];
+  /** What a decoder alone takes for the same pictures. */
+  bareExactMs: number[];
   warmMs: number[];
   due: number;
   missed: number;
@@ -32,10 +35,12 @@ function until(player: Player, wished: (state: PlayerState) => boolean): Promise
   });
 }
 
+const fileOf = (id: TakeId) => `/api/media/${id}/recorded.mkv`;
+
 async function open(id: TakeId, durationUs: number): Promise<Player> {
   const canvas = document.createElement('canvas');
   document.body.replaceChildren(canvas);
-  const files = [{ url: `/api/media/${id}/recorded.mkv`, track: 'by-name' as const, shiftUs: 0 }];
+  const files = [{ url: fileOf(id), track: 'by-name' as const, shiftUs: 0 }];
   const camera = PRACTICE_RIG.camera?.place ?? null;
   const cut = defaultCut(newStepId(), { id, durationUs, camera, appSoundDb: 0 });
   const player = openPlayer(canvas, [{ id, files, durationUs }], cut);
@@ -60,6 +65,33 @@ async function seek(player: Player, us: number): Promise<{ pictureMs: number; ex
 }
 
 /**
+ * The least that any player takes to the very picture of a time: a decoder that is ready, its packets in memory, nothing
+ * read, drawn or laid over it.
+ */
+async function openBare(id: TakeId): Promise<(us: number) => Promise<number>> {
+  const input = new Input({ source: new UrlSource(fileOf(id)), formats: ALL_FORMATS });
+  const track = await input.getPrimaryVideoTrack();
+  const config = await track?.getDecoderConfig();
+  if (!track || !config) throw new Error('The take has no picture.');
+  const sink = new EncodedPacketSink(track);
+  const decoder = new VideoDecoder({
+    output: (frame) => frame.close(),
+    error: (error) => console.error(error.message),
+  });
+  decoder.configure({ ...config, optimizeForLatency: true });
+  return async (us) => {
+    const chunks: EncodedVideoChunk[] = [];
+    const key = await sink.getKeyPacket(us / 1e6);
+    for (let packet = key; packet && packet.timestamp <= us / 1e6; packet = await sink.getNextPacket(packet))
+      chunks.push(packet.toEncodedVideoChunk());
+    const from = performance.now();
+    for (const chunk of chunks) decoder.decode(chunk);
+    await decoder.flush();
+    return performance.now() - from;
+  };
+}
+
+/**
  * Times of seeks in a finished take. Cold: a player that was just opened goes to a place where nobody was. Warm: it goes
  * to and fro within half a second of where it just stood, as somebody does who looks for the right picture.
  */
@@ -67,13 +99,23 @@ export async function measurePlayer(
   takeId: TakeId,
   { durationUs, seeks, playS }: { durationUs: number; seeks: number; playS: number },
 ): Promise<PlayerTimes> {
-  const times: PlayerTimes = { coldPictureMs: [], coldExactMs: [], warmMs: [], due: 0, missed: 0 };
+  const times: PlayerTimes = {
+    coldPictureMs: [],
+    coldExactMs: [],
+    bareExactMs: [],
+    warmMs: [],
+    due: 0,
+    missed: 0,
+  };
+  const bare = await openBare(takeId);
   for (let i = 0; i < seeks; i++) {
+    const us = Math.round(durationUs * (0.05 + 0.9 * Math.random()));
     const player = await open(takeId, durationUs);
-    const cold = await seek(player, Math.round(durationUs * (0.05 + 0.9 * Math.random())));
+    const cold = await seek(player, us);
     times.coldPictureMs.push(cold.pictureMs);
     times.coldExactMs.push(cold.exactMs);
     player.close();
+    times.bareExactMs.push(await bare(us));
   }
   const player = await open(takeId, durationUs);
   for (let place = 0; place < Math.ceil(seeks / 4); place++) {

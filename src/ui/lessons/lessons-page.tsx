@@ -1,16 +1,15 @@
 'use client';
 
-import { useMutation } from '@tanstack/react-query';
-import { App, Input } from 'antd';
+import { Input } from 'antd';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { clockText } from '@/core/figures';
 import { type LessonView, STAGES } from '@/core/lesson';
-import { problemOf } from '@/core/problem';
 import { startUploader } from '@/recorder/uploader/uploader';
 import { fetchJson } from '../shared/fetch-json';
 import { SmallStones } from '../shared/stones';
+import { useTold } from '../shared/use-told';
 import { SafetyVerdict } from './safety-verdict';
 
 /** Home: what is in the making, its state and what to do next. */
@@ -132,14 +131,16 @@ function stateSentence(lesson: LessonView): string {
 
 function NewLesson() {
   const router = useRouter();
-  const { message } = App.useApp();
-  const create = useMutation({
-    mutationFn: () => fetchJson<LessonView>('POST', '/api/lessons', { title: 'Untitled lesson' }),
-    onSuccess: (lesson) => router.push(`/lessons/${lesson.id}/set-up`),
-    onError: (error) => message.error(problemOf(error).message),
-  });
+  const told = useTold();
+  const [making, setMaking] = useState(false);
+  const create = async () => {
+    setMaking(true);
+    const lesson = fetchJson<LessonView>('POST', '/api/lessons', { title: 'Untitled lesson' });
+    await told(lesson.then(({ id }) => router.push(`/lessons/${id}/set-up`)));
+    setMaking(false);
+  };
   return (
-    <button type="button" className="act main" onClick={() => create.mutate()} disabled={create.isPending}>
+    <button type="button" className="act main" onClick={create} disabled={making}>
       New lesson
     </button>
   );

@@ -1,8 +1,8 @@
 import { App } from 'antd';
 import type { ParcelId, TakeId } from '@/core/ids';
-import { problemOf } from '@/core/problem';
 import type { ShareView } from '@/core/take-page';
 import { fetchJson } from './fetch-json';
+import { useTold } from './use-told';
 
 /** Makes, shows, copies and revokes the link of a parcel or a take. */
 export function ShareLink(props: {
@@ -12,8 +12,10 @@ export function ShareLink(props: {
 }) {
   const { share, onChange } = props;
   const { message } = App.useApp();
-  const told = (work: Promise<unknown>) =>
-    work.then(onChange, (error) => message.error(problemOf(error).message));
+  const told = useTold();
+  const change = async (work: Promise<unknown>) => {
+    if (await told(work)) onChange();
+  };
   const copy = async (url: string) => {
     // Without a permission for the clipboard the address is still there to be marked.
     await navigator.clipboard.writeText(url).then(
@@ -23,7 +25,11 @@ export function ShareLink(props: {
   };
   if (!share)
     return (
-      <button type="button" className="act" onClick={() => told(fetchJson('POST', '/api/shares', props.of))}>
+      <button
+        type="button"
+        className="act"
+        onClick={() => change(fetchJson('POST', '/api/shares', props.of))}
+      >
         Make a link
       </button>
     );
@@ -38,7 +44,7 @@ export function ShareLink(props: {
       <button
         type="button"
         className="act quiet"
-        onClick={() => told(fetchJson('DELETE', `/api/shares/${share.token}`))}
+        onClick={() => change(fetchJson('DELETE', `/api/shares/${share.token}`))}
       >
         Take it back
       </button>

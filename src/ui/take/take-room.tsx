@@ -5,7 +5,6 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { bytesText, clockText } from '@/core/figures';
-import { problemOf } from '@/core/problem';
 import type { TakePage } from '@/core/take-page';
 import { canPlayTracks, preparePlayer } from '@/player/player';
 import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
@@ -16,6 +15,7 @@ import type { Light } from '../shared/light';
 import { ShareLink } from '../shared/share-link';
 import { SteppingStones } from '../shared/stones';
 import { useJob } from '../shared/use-job';
+import { useTold } from '../shared/use-told';
 import { Verdict } from '../shared/verdict';
 import { TakeFigures } from './take-figures';
 import { takeVerdict } from './take-verdict';
@@ -24,7 +24,8 @@ import { TrackPlayer } from './track-player';
 /** The page of one take: watch it, see what was asked and what was achieved, take it away. */
 export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
   const router = useRouter();
-  const { notification, message } = App.useApp();
+  const { notification } = App.useApp();
+  const told = useTold();
   const job = useJob(`/api/takes/${take.id}/progress`, take.job, () => router.refresh());
   const [able, setAble] = useState(true);
   useEffect(() => {
@@ -48,25 +49,16 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
     return () => clearInterval(timer);
   }, [behind, router]);
 
-  const finishing = (run: boolean) =>
-    fetchJson('POST', `/api/takes/${take.id}/finish`, { run }).then(
-      () => router.refresh(),
-      (error) => message.error(problemOf(error).message),
-    );
-  const rename = (title: string) =>
-    fetchJson('PATCH', `/api/takes/${take.id}`, { title }).then(
-      () => router.refresh(),
-      (error) => message.error(problemOf(error).message),
-    );
+  const change = async (work: Promise<unknown>) => {
+    if (await told(work)) router.refresh();
+  };
+  const finishing = (run: boolean) => change(fetchJson('POST', `/api/takes/${take.id}/finish`, { run }));
+  const rename = (title: string) => change(fetchJson('PATCH', `/api/takes/${take.id}`, { title }));
+  const setDeleted = (deleted: boolean) => told(fetchJson('PATCH', `/api/takes/${take.id}`, { deleted }));
   const remove = async () => {
-    try {
-      await fetchJson('PATCH', `/api/takes/${take.id}`, { deleted: true });
-    } catch (error) {
-      message.error(problemOf(error).message);
-      return;
-    }
+    if (!(await setDeleted(true))) return;
     const undo = async () => {
-      await fetchJson('PATCH', `/api/takes/${take.id}`, { deleted: false });
+      if (!(await setDeleted(false))) return;
       notification.destroy(take.id);
       router.push(`/takes/${take.id}`);
     };

@@ -1,10 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { codecString, h264Level } from './codecs';
 import { bitrateText, bytesText, clockText } from './figures';
 import { contain, placeCamera } from './layout';
 import { fileName } from './names';
-import { ProblemError } from './problem';
 import { frameTimeUs } from './rational';
 import { fitWithin } from './sizes';
 
@@ -71,24 +69,6 @@ describe('sizes and layout', () => {
       width: 12,
       height: 9,
     });
-  });
-});
-
-describe('codec ceilings', () => {
-  it('chooses the level the standard names', () => {
-    const at = (width: number, height: number, fps: number) =>
-      h264Level({ width, height }, { num: fps, den: 1 }, 8000)?.idc;
-    expect([at(1280, 720, 30), at(1920, 1080, 30), at(1920, 1080, 60), at(3840, 2160, 30)]).toEqual([
-      31, 40, 42, 51,
-    ]);
-    expect(codecString('h264', { width: 1920, height: 1080 }, { num: 30, den: 1 }, 8000)).toBe('avc1.640028');
-    expect(codecString('vp9', { width: 1280, height: 720 }, { num: 30, den: 1 }, 2000)).toBe('vp09.00.31.08');
-    expect(codecString('av1', { width: 1920, height: 1080 }, { num: 30, den: 1 }, 2000)).toBe(
-      'av01.0.08M.08',
-    );
-    expect(() => codecString('h264', { width: 7680, height: 4320 }, { num: 60, den: 1 }, 2000)).toThrow(
-      ProblemError,
-    );
   });
 });
 

@@ -1,22 +1,202 @@
-/** Level of silence as it is shown: the floor of 16-bit sound. */
-export const SILENCE_DB = -96;
+import { CODEC_NAMES, type VideoCodec } from './codecs';
+import { type FrameRate, framesPerSecond, rateText } from './rational';
+import { evenDown, type Size, sizeText } from './sizes';
 
-/** Amplitude (1 = full scale) in dBFS, not under `SILENCE_DB`. */
-export const decibels = (amplitude: number): number =>
-  amplitude <= 0 ? SILENCE_DB : Math.max(SILENCE_DB, 20 * Math.log10(amplitude));
+/** What a decoder of a codec's level must be able to take. */
+export type Level = {
+  /** As people write it: "4.2". */
+  name: string;
+  /** As a codec string carries it: level_idc of H.264, ten times the level for VP9, seq_level_idx of AV1. */
+  code: number;
+  /** Luma samples of a picture; for H.264 those of its whole macroblocks. */
+  maxSamples: number;
+  maxWidth: number;
+  maxHeight: number;
+  maxSamplesPerSecond: number;
+  /** Of the profile that is recorded here: High, Profile 0, Main. */
+  maxKbps: number;
+};
 
-/** Sample peak of a run of samples (amplitude, 1 = full scale). */
-export function peakOf(samples: Float32Array): number {
-  let peak = 0;
-  for (const s of samples) {
-    const a = s < 0 ? -s : s;
-    if (a > peak) peak = a;
-  }
-  return peak;
+const MACROBLOCK = 16;
+const MACROBLOCK_SAMPLES = MACROBLOCK * MACROBLOCK;
+/** ITU-T H.264 (08/2021) table A-2: the High profile may use 1.25 times the bitrate of table A-1 (cpbBrVclFactor 1250). */
+const HIGH_PROFILE = 1.25;
+
+/** ITU-T H.264 (08/2021) Annex A, table A-1: MaxMBPS, MaxFS, MaxBR. A.3.1 bounds each side by √(8 × MaxFS) macroblocks. */
+const H264_LEVELS: readonly Level[] = (
+  [
+    ['1.0', 10, 1_485, 99, 64],
+    ['1.1', 11, 3_000, 396, 192],
+    ['1.2', 12, 6_000, 396, 384],
+    ['1.3', 13, 11_880, 396, 768],
+    ['2.0', 20, 11_880, 396, 2_000],
+    ['2.1', 21, 19_800, 792, 4_000],
+    ['2.2', 22, 20_250, 1_620, 4_000],
+    ['3.0', 30, 40_500, 1_620, 10_000],
+    ['3.1', 31, 108_000, 3_600, 14_000],
+    ['3.2', 32, 216_000, 5_120, 20_000],
+    ['4.0', 40, 245_760, 8_192, 20_000],
+    ['4.1', 41, 245_760, 8_192, 50_000],
+    ['4.2', 42, 522_240, 8_704, 50_000],
+    ['5.0', 50, 589_824, 22_080, 135_000],
+    ['5.1', 51, 983_040, 36_864, 240_000],
+    ['5.2', 52, 2_073_600, 36_864, 240_000],
+    ['6.0', 60, 4_177_920, 139_264, 240_000],
+    ['6.1', 61, 8_355_840, 139_264, 480_000],
+    ['6.2', 62, 16_711_680, 139_264, 800_000],
+  ] as const
+).map(([name, code, perSecond, frame, kbps]) => {
+  const side = Math.floor(Math.sqrt(8 * frame)) * MACROBLOCK;
+  return {
+    name,
+    code,
+    maxSamples: frame * MACROBLOCK_SAMPLES,
+    maxWidth: side,
+    maxHeight: side,
+    maxSamplesPerSecond: perSecond * MACROBLOCK_SAMPLES,
+    maxKbps: kbps * HIGH_PROFILE,
+  };
+});
+
+/** VP9 Levels (WebM project, "VP9 Levels", 2016): MaxLumaSampleRate, MaxLumaPictureSize, MaxBitrate, MaxLumaPictureBreadth. */
+const VP9_LEVELS: readonly Level[] = (
+  [
+    ['1.0', 10, 829_440, 36_864, 200, 512],
+    ['1.1', 11, 2_764_800, 73_728, 800, 768],
+    ['2.0', 20, 4_608_000, 122_880, 1_800, 960],
+    ['2.1', 21, 9_216_000, 245_760, 3_600, 1_344],
+    ['3.0', 30, 20_736_000, 552_960, 7_200, 2_048],
+    ['3.1', 31, 36_864_000, 983_040, 12_000, 2_752],
+    ['4.0', 40, 83_558_400, 2_228_224, 18_000, 4_160],
+    ['4.1', 41, 160_432_128, 2_228_224, 30_000, 4_160],
+    ['5.0', 50, 311_951_360, 8_912_896, 60_000, 8_384],
+    ['5.1', 51, 588_251_136, 8_912_896, 120_000, 8_384],
+    ['5.2', 52, 1_176_502_272, 8_912_896, 180_000, 8_384],
+    ['6.0', 60, 1_176_502_272, 35_651_584, 180_000, 16_832],
+    ['6.1', 61, 2_353_004_544, 35_651_584, 240_000, 16_832],
+    ['6.2', 62, 4_706_009_088, 35_651_584, 480_000, 16_832],
+  ] as const
+).map(([name, code, perSecond, samples, kbps, side]) => ({
+  name,
+  code,
+  maxSamples: samples,
+  maxWidth: side,
+  maxHeight: side,
+  maxSamplesPerSecond: perSecond,
+  maxKbps: kbps,
+}));
+
+/** AV1 Bitstream & Decoding Process Specification, Annex A.3: MaxDisplayRate, MaxPicSize, MaxHSize, MaxVSize, MainMbps. */
+const AV1_LEVELS: readonly Level[] = (
+  [
+    ['2.0', 0, 4_423_680, 147_456, 2_048, 1_152, 1_500],
+    ['2.1', 1, 8_363_520, 278_784, 2_816, 1_584, 3_000],
+    ['3.0', 4, 19_975_680, 665_856, 4_352, 2_448, 6_000],
+    ['3.1', 5, 31_950_720, 1_065_024, 5_504, 3_096, 10_000],
+    ['4.0', 8, 70_778_880, 2_359_296, 6_144, 3_456, 12_000],
+    ['4.1', 9, 141_557_760, 2_359_296, 6_144, 3_456, 20_000],
+    ['5.0', 12, 267_386_880, 8_912_896, 8_192, 4_352, 30_000],
+    ['5.1', 13, 534_773_760, 8_912_896, 8_192, 4_352, 40_000],
+    ['5.2', 14, 1_069_547_520, 8_912_896, 8_192, 4_352, 60_000],
+    ['6.0', 16, 1_069_547_520, 35_651_584, 16_384, 8_704, 60_000],
+    ['6.1', 17, 2_139_095_040, 35_651_584, 16_384, 8_704, 100_000],
+    ['6.2', 18, 4_278_190_080, 35_651_584, 16_384, 8_704, 160_000],
+  ] as const
+).map(([name, code, perSecond, samples, width, height, kbps]) => ({
+  name,
+  code,
+  maxSamples: samples,
+  maxWidth: width,
+  maxHeight: height,
+  maxSamplesPerSecond: perSecond,
+  maxKbps: kbps,
+}));
+
+/** All levels of a codec, the lowest first. */
+export const LEVELS: Readonly<Record<VideoCodec, readonly Level[]>> = {
+  h264: H264_LEVELS,
+  vp9: VP9_LEVELS,
+  av1: AV1_LEVELS,
+};
+
+/** What is encoded: all that a level limits. */
+export type Stream = { size: Size; rate: FrameRate; bitrateKbps: number };
+
+const blocks = (pixels: number) => Math.ceil(pixels / MACROBLOCK) * MACROBLOCK;
+const coded = (codec: VideoCodec, { width, height }: Size): Size =>
+  codec === 'h264' ? { width: blocks(width), height: blocks(height) } : { width, height };
+
+export type Limit = 'picture' | 'frame-rate' | 'bitrate';
+
+/** The limits of a level that a stream breaks; none when it fits. */
+export function brokenLimits(codec: VideoCodec, level: Level, { size, rate, bitrateKbps }: Stream): Limit[] {
+  const { width, height } = coded(codec, size);
+  const broken: Limit[] = [];
+  if (width * height > level.maxSamples || width > level.maxWidth || height > level.maxHeight)
+    broken.push('picture');
+  else if (width * height * framesPerSecond(rate) > level.maxSamplesPerSecond) broken.push('frame-rate');
+  if (bitrateKbps > level.maxKbps) broken.push('bitrate');
+  return broken;
 }
 
-/** The value below which `share` (0…1) of the figures lie, by the nearest rank; 0 for none. */
-export function percentile(values: readonly number[], share: number): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[Math.min(sorted.length - 1, Math.max(0, Math.ceil(share * sorted.length) - 1))] ?? 0;
+/** The lowest level that holds a stream; undefined when even the highest is too small. */
+export const lowestLevel = (codec: VideoCodec, stream: Stream): Level | undefined =>
+  LEVELS[codec].find((level) => brokenLimits(codec, level, stream).length === 0);
+
+/** The most frames a second (whole) that a level holds at a size; 0 when the picture alone is too large. */
+export function mostFramesPerSecond(codec: VideoCodec, level: Level, size: Size): number {
+  const { width, height } = coded(codec, size);
+  if (width * height > level.maxSamples || width > level.maxWidth || height > level.maxHeight) return 0;
+  return Math.floor(level.maxSamplesPerSecond / (width * height));
+}
+
+/** The largest picture of the same shape that a level holds at a frame rate; even sides. */
+export function largestPicture(codec: VideoCodec, level: Level, size: Size, rate: FrameRate): Size {
+  const room = Math.min(level.maxSamples, level.maxSamplesPerSecond / framesPerSecond(rate));
+  let scale = Math.min(
+    1,
+    Math.sqrt(room / (size.width * size.height)),
+    level.maxWidth / size.width,
+    level.maxHeight / size.height,
+  );
+  // Whole macroblocks take a little more than the picture itself.
+  for (;;) {
+    const smaller = { width: evenDown(size.width * scale), height: evenDown(size.height * scale) };
+    if (
+      smaller.width <= 16 ||
+      brokenLimits(codec, level, { size: smaller, rate, bitrateKbps: 0 }).length === 0
+    )
+      return smaller;
+    scale *= 0.99;
+  }
+}
+
+/** Which limit of a level a stream breaks, and what would fit: a sentence each. Null when it fits. */
+export function levelAdvice(
+  codec: VideoCodec,
+  level: Level,
+  stream: Stream,
+): { sentence: string; fix: string } | null {
+  const [first] = brokenLimits(codec, level, stream);
+  if (!first) return null;
+  const named = `${CODEC_NAMES[codec]} level ${level.name}`;
+  const { size, rate, bitrateKbps } = stream;
+  const next = lowestLevel(codec, stream);
+  const or = next ? `, or level ${next.name}` : '';
+  if (first === 'bitrate')
+    return {
+      sentence: `${named} carries at most ${level.maxKbps} kb/s, and ${bitrateKbps} are asked.`,
+      fix: `Choose ${level.maxKbps} kb/s or less${or}.`,
+    };
+  const smaller = sizeText(largestPicture(codec, level, size, rate));
+  if (first === 'picture')
+    return {
+      sentence: `${named} holds no picture as large as ${sizeText(size)}.`,
+      fix: `Choose ${smaller} or smaller${or}.`,
+    };
+  const fewer = mostFramesPerSecond(codec, level, size);
+  return {
+    sentence: `${named} holds at most ${fewer} frames a second of ${sizeText(size)}, and ${rateText(rate)} are asked.`,
+    fix: `Choose ${fewer} frames a second or fewer, ${smaller}${or}.`,
+  };
 }

@@ -1,4 +1,4 @@
-import { codecString } from './codecs';
+import { codecString } from './codec-string';
 import { type Problem, problemOf } from './problem';
 import type { Rig } from './rig';
 import { type Room, roomText } from './room';

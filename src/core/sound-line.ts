@@ -1,4 +1,4 @@
-import { percentile } from './levels';
+import { percentile } from './percentile';
 
 /**
  * Sound as an unbroken line of samples on the take's clock. Chunks come with times that jitter; the samples themselves

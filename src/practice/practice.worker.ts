@@ -1,5 +1,5 @@
 /** The practice desk's worker: draws and sounds every open practice device against one clock. */
-import { percentile } from '@/core/levels';
+import { percentile } from '@/core/percentile';
 import { ProblemError, problemOf } from '@/core/problem';
 import { frameTimeUs } from '@/core/rational';
 import { withSequence } from '@/core/sequence';

@@ -1,5 +1,5 @@
+import { decibels, peakOf, SILENCE_DB } from '@/core/decibels';
 import { newSegmentId } from '@/core/ids';
-import { decibels, peakOf, SILENCE_DB } from '@/core/levels';
 import type { Rig } from '@/core/rig';
 import { placeChunk, type SoundLine, silenceUntil, startSoundLine } from '@/core/sound-line';
 import { elapsed, isPaused, type Recording } from './recording';

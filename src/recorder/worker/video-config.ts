@@ -1,4 +1,4 @@
-import { codecString } from '@/core/codecs';
+import { codecString } from '@/core/codec-string';
 import { ProblemError } from '@/core/problem';
 import { automaticBitrateKbps, automaticTextHint, cameraBitrateKbps } from '@/core/rate';
 import { framesPerSecond } from '@/core/rational';

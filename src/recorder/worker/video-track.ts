@@ -1,6 +1,6 @@
 import { newSegmentId } from '@/core/ids';
-import { percentile } from '@/core/levels';
 import { arrive, decide, finishPacing, type Pacing, type PacingAct, startPacing } from '@/core/pacing';
+import { percentile } from '@/core/percentile';
 import { framesPerSecond } from '@/core/rational';
 import { missingBetween } from '@/core/sequence';
 import type { Size } from '@/core/sizes';

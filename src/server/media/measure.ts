@@ -1,7 +1,7 @@
 import { open } from 'node:fs/promises';
 import { z } from 'zod';
 import type { Container } from '@/core/destination';
-import { percentile } from '@/core/levels';
+import { percentile } from '@/core/percentile';
 import { ProblemError } from '@/core/problem';
 import { frameTimeUs } from '@/core/rational';
 import type { Loudness } from '@/core/render/sound-graph';

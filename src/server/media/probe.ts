@@ -1,4 +1,4 @@
-import { percentile } from '@/core/levels';
+import { percentile } from '@/core/percentile';
 import { lines } from './ffmpeg';
 
 /**

@@ -1,7 +1,7 @@
 'use client';
 
 import { useSelector } from '@xstate/react';
-import { SILENCE_DB } from '@/core/levels';
+import { SILENCE_DB } from '@/core/decibels';
 import { TRACK_NAMES } from '@/core/take';
 import type { Session } from '@/recorder/session';
 

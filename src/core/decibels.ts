@@ -1,0 +1,16 @@
+/** Level of silence as it is shown: the floor of 16-bit sound. */
+export const SILENCE_DB = -96;
+
+/** Amplitude (1 = full scale) in dBFS, not under `SILENCE_DB`. */
+export const decibels = (amplitude: number): number =>
+  amplitude <= 0 ? SILENCE_DB : Math.max(SILENCE_DB, 20 * Math.log10(amplitude));
+
+/** Sample peak of a run of samples (amplitude, 1 = full scale). */
+export function peakOf(samples: Float32Array): number {
+  let peak = 0;
+  for (const s of samples) {
+    const a = s < 0 ? -s : s;
+    if (a > peak) peak = a;
+  }
+  return peak;
+}

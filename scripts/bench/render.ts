@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { DESTINATIONS } from '@/core/destination';
 import { planRender } from '@/core/render/plan';
+import { rawMix } from '@/core/render/sound-graph';
 import { PRACTICE_RIG } from '@/core/rig';
 import { writeMask } from '@/server/render/parts';
 import { bench, quick } from './bench';
@@ -32,9 +33,15 @@ bench('render', { most: { overheadOverBare: 1.05 } }, ({ url }) =>
         const raw = join(folder, 'sound.f32');
         const began = performance.now();
         await runFfmpeg(['-y', ...withoutReference(part.args, part.path)]);
-        await runFfmpeg(['-y', ...sound.args, raw]);
-        const from = ['-f', 'f32le', '-ar', '48000', '-ac', '2', '-i', raw];
-        await runFfmpeg(['-y', ...from, ...(file?.sound?.encoder ?? []), join(folder, 'sound.m4a')]);
+        await runFfmpeg(['-y', ...sound.args, '-c:a', 'pcm_f32le', ...rawMix(2), raw]);
+        await runFfmpeg([
+          '-y',
+          ...rawMix(2),
+          '-i',
+          raw,
+          ...(file?.sound?.encoder ?? []),
+          join(folder, 'sound.m4a'),
+        ]);
         ratios[id] = seconds / ((performance.now() - began) / 1000);
         ratios[`${id}S`] = seconds;
         ratios[`${id}Clarity`] = facts.clarity?.mean ?? 0;

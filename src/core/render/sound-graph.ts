@@ -13,9 +13,9 @@ const seconds = (us: number) => (us / 1e6).toFixed(6);
 const sampleOf = (frame: number, rate: FrameRate): number =>
   Math.round((frameTimeUs(frame, rate) * MIX_RATE) / 1e6);
 
-/** What ffmpeg has to do for the sound of one piece; raw 32-bit floats come out. */
+/** What ffmpeg has to do for the sound of one piece. */
 export type SoundPiece = {
-  /** Up to the output; null when nothing was recorded there and all of it is silence. */
+  /** Inputs, filters and the stream that comes out; null when nothing was recorded there and all of it is silence. */
   args: string[] | null;
   /** Exactly so many samples a channel. */
   samples: number;
@@ -66,17 +66,15 @@ export function soundPiece(
   const mix = `${heard.map((_, i) => `[s${i}]`).join('')}amix=inputs=${heard.length}:normalize=0:duration=longest`;
   chains.push(`${[mix, ...seams, `atrim=end_sample=${samples}`].join(',')}[mix]`);
   return {
-    args: [
-      '-copyts',
-      ...files,
-      '-filter_complex',
-      chains.join(';'),
-      ...['-map', '[mix]', '-c:a', 'pcm_f32le', '-ar', String(MIX_RATE), '-ac', String(channels)],
-      ...['-f', 'f32le'],
-    ],
+    args: ['-copyts', ...files, '-filter_complex', chains.join(';'), ...['-map', '[mix]']],
     samples,
   };
 }
+
+/** How a mix lies between its pieces and the encoder: raw 32-bit floats. */
+export const rawMix = (channels: 1 | 2): string[] => [
+  ...['-f', 'f32le', '-ar', String(MIX_RATE), '-ac', String(channels)],
+];
 
 /** The loudness of a mix, as ITU-R BS.1770-4 measures it. */
 export type Loudness = { lufs: number; truePeakDbtp: number };

@@ -2,7 +2,7 @@ import { once } from 'node:events';
 import { createWriteStream } from 'node:fs';
 import { finished } from 'node:stream/promises';
 import type { PlannedSound } from '@/core/render/plan';
-import { type Levelling, levelling, levellingFilter, MIX_RATE } from '@/core/render/sound-graph';
+import { type Levelling, levelling, levellingFilter, rawMix } from '@/core/render/sound-graph';
 import { decode, ffmpeg } from '../media/ffmpeg';
 import { measureLoudness } from '../media/measure';
 
@@ -20,7 +20,7 @@ async function mix({ pieces, channels }: PlannedSound, path: string, signal: Abo
       let got = 0;
       if (args)
         await decode(
-          args,
+          [...args, '-c:a', 'pcm_f32le', ...rawMix(channels)],
           (data) => {
             const part = data.subarray(0, Math.max(0, wanted - got));
             got += part.length;
@@ -47,10 +47,14 @@ const NEAR_LU = 0.2;
  * @param path of the finished sound; the mix lies beside it while it is made
  */
 export async function makeSound(sound: PlannedSound, path: string, signal: AbortSignal): Promise<void> {
+  const { loudness, pieces, channels, encoder } = sound;
+  const [only] = pieces;
+  // Nothing to join and nothing to measure: then nothing lies between.
+  if (!loudness && pieces.length === 1 && only?.args)
+    return ffmpeg([...only.args, ...encoder, path], { signal });
   const raw = `${path}.f32`;
   await mix(sound, raw, signal);
-  const input = ['-f', 'f32le', '-ar', String(MIX_RATE), '-ac', String(sound.channels), '-i', raw];
-  const { loudness } = sound;
+  const input = [...rawMix(channels), '-i', raw];
   let level: Levelling = { gainDb: 0, limitDbfs: null };
   const measured = loudness && (await measureLoudness(input, signal));
   if (loudness && measured) {
@@ -61,5 +65,5 @@ export async function makeSound(sound: PlannedSound, path: string, signal: Abort
       level = levelling(loudness, now, level);
     }
   }
-  await ffmpeg([...input, '-af', levellingFilter(level), ...sound.encoder, path], { signal });
+  await ffmpeg([...input, '-af', levellingFilter(level), ...encoder, path], { signal });
 }

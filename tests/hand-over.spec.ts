@@ -192,12 +192,12 @@ delivering(
       { take: takeId, inUs: 700_000, outUs: 4_900_000 },
       { take: takeId, inUs: 5_500_000, outUs: 10_300_000 },
     ];
-    const hashes = async (path: string) => {
+    const hashes = async (path: string, stream = 'v:0') => {
       const args = [
         '-v',
         'error',
         '-select_streams',
-        'v:0',
+        stream,
         '-show_data_hash',
         'sha256',
         '-show_entries',
@@ -208,11 +208,12 @@ delivering(
       ];
       return (await text('ffprobe', args)).trim().split('\n');
     };
-    const sources: [Layout, string][] = [
-      [step.layout, 'plain.mp4'],
-      [{ kind: 'screen' }, 'recorded.mkv'],
+    const sources: [Layout, string, typeof pieces][] = [
+      [step.layout, 'plain.mp4', pieces],
+      [{ kind: 'screen' }, 'recorded.mkv', pieces],
+      [step.layout, 'plain.mp4', [{ take: takeId, inUs: 1_310_000, outUs: 8_790_000 }]],
     ];
-    for (const [layout, name] of sources) {
+    for (const [layout, name, pieces] of sources) {
       await saveCut(page, lesson, { ...whole, steps: [{ ...step, layout, pieces }] });
       const parcel = await made(page, lesson, destination('as-recorded'));
       expect(parcel.plan.way, name).toBe('smart');
@@ -245,6 +246,11 @@ delivering(
       const sync = syncFigures(flashOnsets(film), beepOnsets(await samplesOf(path)));
       expect(sync.pairs, name).toBeGreaterThanOrEqual(3);
       expect(Math.abs(sync.medianMs), name).toBeLessThanOrEqual(20);
+      if (pieces.length > 1) continue;
+      // One piece keeps its sound too: the plain video's, bit for bit.
+      const sounds = new Set(await hashes(join(folder, 'plain.mp4'), 'a:0'));
+      const copied = (await hashes(path, 'a:0')).filter((hash) => sounds.has(hash)).length;
+      expect(copied).toBeGreaterThan(((lengths - 50_000) * 48_000) / 1024e6);
     }
     // The whole take for a place whose rules the recorded picture meets: every packet is copied, the sound alone is made anew.
     await saveCut(page, lesson, whole);

@@ -45,12 +45,12 @@ describe('the take’s clock', () => {
   });
 });
 
-it('counts what is missing between two timestamps, and moves them by less than 64 µs', () => {
+it('counts what is missing between two timestamps, and moves them by less than 256 µs', () => {
   fc.assert(
-    fc.property(fc.integer({ min: -1e9, max: 1e12 }), fc.nat(1e6), fc.nat(62), (at, sequence, missing) => {
+    fc.property(fc.integer({ min: -1e9, max: 1e12 }), fc.nat(1e6), fc.nat(254), (at, sequence, missing) => {
       const [before, after] = [withSequence(at, sequence), withSequence(at + 33_333, sequence + 1 + missing)];
       expect(missingBetween(before, after)).toBe(missing);
-      expect(Math.abs(before - at)).toBeLessThan(64);
+      expect(Math.abs(before - at)).toBeLessThan(256);
     }),
   );
 });

@@ -26,7 +26,7 @@ it('says what is grave first, and that a rig is ready when nothing is', () => {
   ]);
   const fast = { ...rig, picture: { ...rig.picture, frameRate: { num: 240, den: 1 } } };
   expect(
-    preflight(fast, { ...ready, sources: { screen: { ...open, size: { width: 3840, height: 2160 } } } })[0]
+    preflight(fast, { ...ready, sources: { screen: { ...open, size: { width: 7680, height: 4320 } } } })[0]
       ?.weight,
   ).toBe('stop');
   const [short] = preflight(rig, { ...ready, room: { browser: roomFor(200e6, 1e6), server: null } });

@@ -12,7 +12,7 @@ import { type Mask, type PictureInput, pictureGraph } from './picture-graph';
 import { type SoundPiece, soundPiece } from './sound-graph';
 import type { CopySource, RenderTake } from './take-sources';
 import { framesUs, frameTimeline, type PiecedFrames } from './timeline';
-import { chooseWay, copyable, soundAsPlain, type Way } from './way';
+import { type CopiedSound, chooseWay, copiedSound, copyable, soundAsPlain, type Way } from './way';
 
 /** A stretch of a finished picture track; they follow one another without a gap. */
 export type PicturePart = {
@@ -53,6 +53,8 @@ export type PlannedSound = {
   /** Arguments of the encoder. */
   encoder: string[];
   loudness: Destination['sound']['loudness'];
+  /** Where it is there already; then nothing of the above is carried out. */
+  copied: CopiedSound | null;
 };
 
 export type PlannedFile = {
@@ -137,6 +139,7 @@ export function planRender(
     way.way === 'encode'
       ? encoded(timeline, takes, first.size, destination, rate, crf, `${scratch}/picture`)
       : copied(timeline, way.source, first.size, destination, rate, `${scratch}/picture`);
+  const mixed = sound(destination.sound.channels, ['voice', 'app-sound'], null);
   return {
     ...plan,
     asItIs,
@@ -146,7 +149,7 @@ export function planRender(
         name: 'video',
         extension: EXTENSIONS[destination.container],
         picture,
-        sound: sound(destination.sound.channels, ['voice', 'app-sound'], null),
+        sound: mixed && { ...mixed, copied: copiedSound(cut, destination, timeline, first, rate) },
       },
     ],
   };
@@ -343,7 +346,7 @@ function plannedSound(
       : sound.codec === 'opus'
         ? ['-c:a', 'libopus', '-b:a', `${sound.kbps}k`, ...rateArgs]
         : ['-c:a', 'aac', ...AAC_CODER, '-b:a', `${sound.kbps}k`, ...rateArgs];
-  return { channels, pieces, encoder, loudness: sound.loudness };
+  return { channels, pieces, encoder, loudness: sound.loudness, copied: null };
 }
 
 /** In one sentence for people, and the exact terms beside it. */
@@ -357,9 +360,10 @@ export function planWords(plan: RenderPlan, destination: Destination): { sentenc
   const rate = picture?.rate
     ? `${+(picture.rate.num / picture.rate.den).toFixed(2)} frames a second`
     : 'frames as recorded';
+  const copied = plan.files[0]?.sound?.copied ? ', copied' : '';
   const loud = destination.sound.loudness ? `, ${levelText(destination.sound.loudness.lufs)} LUFS` : '';
   return {
     sentence: plan.asItIs ? 'The plain video is this file already: it is taken as it is.' : plan.way.because,
-    exact: `${codec}, ${size}, ${rate}; ${destination.sound.codec.toUpperCase()} ${destination.sound.channels === 1 ? 'mono' : 'stereo'}${loud}`,
+    exact: `${codec}, ${size}, ${rate}; ${destination.sound.codec.toUpperCase()} ${destination.sound.channels === 1 ? 'mono' : 'stereo'}${copied}${loud}`,
   };
 }

@@ -1,8 +1,10 @@
 import type { Cut, Gains, Layout } from '../cut/cut';
 import { placedPieces } from '../cut/cut';
 import type { Destination } from '../destination';
+import { type FrameRate, frameTimeUs } from '../rational';
 import { pictureRules } from '../rules';
 import type { CopySource, RenderTake } from './take-sources';
+import type { PiecedFrames } from './timeline';
 
 /** How the pictures of a parcel come about. `because` is a sentence for people. */
 export type Way =
@@ -68,6 +70,30 @@ const wanted = (layout: Layout, plain: Layout): CopySource['what'] | null =>
 /** Whether the mix of the plain video is the one that the cut asks for. */
 export const soundAsPlain = (cut: Cut, gains: Gains): boolean =>
   cut.steps.every((step) => same(step.gains, gains));
+
+/** A stretch of the plain video's sound, on the file's own times. */
+export type CopiedSound = { path: string; fromUs: number; toUs: number };
+
+/**
+ * The sound that is encoded already as the cut asks for it; null when it must be made. Each AAC frame overlaps the next
+ * (ISO/IEC 14496-3, 4.6.11), so only one piece can be copied without being heard to have been joined: it fades in over its first
+ * frame, a fiftieth of a second.
+ */
+export function copiedSound(
+  cut: Cut,
+  { sound, tracks }: Destination,
+  [only, ...more]: readonly PiecedFrames[],
+  take: RenderTake,
+  rate: FrameRate,
+): CopiedSound | null {
+  const plain = take.copies.find(({ what }) => what === 'plain');
+  if (!plain || !only || more.length > 0 || tracks === 'separate' || !soundAsPlain(cut, take.plain.gains))
+    return null;
+  if (sound.loudness !== null || sound.codec !== 'aac' || sound.channels !== 2 || sound.sampleRate !== 48_000)
+    return null;
+  const fromUs = only.originUs - plain.shiftUs;
+  return { path: plain.path, fromUs, toUs: fromUs + frameTimeUs(only.frames, rate) };
+}
 
 /** A stretch of a source, on its own times. */
 export type Stretch =

@@ -45,6 +45,8 @@ export async function makePlannedFile(
   }
   await ffmpeg(
     [
+      // Copied sound begins with a whole frame of its codec, up to a fiftieth of a second after the first picture, and stays there.
+      ...(sound?.copied ? ['-copyts'] : []),
       ...['-i', pictures, ...(soundPath ? ['-i', soundPath] : [])],
       ...['-map', '0:v', ...(soundPath ? ['-map', '1:a'] : []), '-c', 'copy', '-map_metadata', '-1'],
       ...(destination.fastStart ? ['-movflags', '+faststart'] : []),

@@ -47,7 +47,11 @@ it.each([
   const path = join(folder, 'sound.mkv');
   const pieces = await piecesOf(lengths);
   const encoder = ['-c:a', 'pcm_s16le', '-ar', '48000', '-ac', '2'];
-  await makeSound({ channels: 2, pieces, encoder, loudness: null }, path, new AbortController().signal);
+  await makeSound(
+    { channels: 2, pieces, encoder, loudness: null, copied: null },
+    path,
+    new AbortController().signal,
+  );
   const args = ['-v', 'error', '-i', path, '-f', 's16le', '-'];
   const { stdout } = await run('ffmpeg', args, { encoding: 'buffer', maxBuffer: 2 ** 22 });
   expect(stdout.length).toBe(SAMPLES * 4);

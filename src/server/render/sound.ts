@@ -38,6 +38,8 @@ async function mix({ pieces, channels }: PlannedSound, path: string, signal: Abo
   }
 }
 
+const seconds = (us: number) => (us / 1e6).toFixed(6);
+
 /** After the limiter once or twice more: each round comes much nearer. */
 const ROUNDS = 3;
 const NEAR_LU = 0.2;
@@ -47,7 +49,11 @@ const NEAR_LU = 0.2;
  * @param path of the finished sound; the mix lies beside it while it is made
  */
 export async function makeSound(sound: PlannedSound, path: string, signal: AbortSignal): Promise<void> {
-  const { loudness, pieces, channels, encoder } = sound;
+  const { loudness, pieces, channels, encoder, copied } = sound;
+  if (copied) {
+    const stretch = ['-ss', seconds(copied.fromUs), '-t', seconds(copied.toUs - copied.fromUs)];
+    return ffmpeg([...stretch, '-i', copied.path, '-map', '0:a:0', '-c', 'copy', path], { signal });
+  }
   const [only] = pieces;
   // Nothing to join and nothing to measure: then nothing lies between.
   if (!loudness && pieces.length === 1 && only?.args)

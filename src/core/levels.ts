@@ -17,6 +17,33 @@ export type Level = {
   maxKbps: number;
 };
 
+type Row = readonly [
+  name: string,
+  code: number,
+  samplesPerSecond: number,
+  samples: number,
+  width: number,
+  height: number,
+  kbps: number,
+];
+const levelOf = ([
+  name,
+  code,
+  maxSamplesPerSecond,
+  maxSamples,
+  maxWidth,
+  maxHeight,
+  maxKbps,
+]: Row): Level => ({
+  name,
+  code,
+  maxSamples,
+  maxWidth,
+  maxHeight,
+  maxSamplesPerSecond,
+  maxKbps,
+});
+
 const MACROBLOCK = 16;
 const MACROBLOCK_SAMPLES = MACROBLOCK * MACROBLOCK;
 /** ITU-T H.264 (08/2021) table A-2: the High profile may use 1.25 times the bitrate of table A-1 (cpbBrVclFactor 1250). */
@@ -47,15 +74,8 @@ const H264_LEVELS: readonly Level[] = (
   ] as const
 ).map(([name, code, perSecond, frame, kbps]) => {
   const side = Math.floor(Math.sqrt(8 * frame)) * MACROBLOCK;
-  return {
-    name,
-    code,
-    maxSamples: frame * MACROBLOCK_SAMPLES,
-    maxWidth: side,
-    maxHeight: side,
-    maxSamplesPerSecond: perSecond * MACROBLOCK_SAMPLES,
-    maxKbps: kbps * HIGH_PROFILE,
-  };
+  const [samples, samplesPerSecond] = [frame * MACROBLOCK_SAMPLES, perSecond * MACROBLOCK_SAMPLES];
+  return levelOf([name, code, samplesPerSecond, samples, side, side, kbps * HIGH_PROFILE]);
 });
 
 /** VP9 Levels (WebM project, "VP9 Levels", 2016): MaxLumaSampleRate, MaxLumaPictureSize, MaxBitrate, MaxLumaPictureBreadth. */
@@ -76,15 +96,9 @@ const VP9_LEVELS: readonly Level[] = (
     ['6.1', 61, 2_353_004_544, 35_651_584, 240_000, 16_832],
     ['6.2', 62, 4_706_009_088, 35_651_584, 480_000, 16_832],
   ] as const
-).map(([name, code, perSecond, samples, kbps, side]) => ({
-  name,
-  code,
-  maxSamples: samples,
-  maxWidth: side,
-  maxHeight: side,
-  maxSamplesPerSecond: perSecond,
-  maxKbps: kbps,
-}));
+).map(([name, code, perSecond, samples, kbps, side]) =>
+  levelOf([name, code, perSecond, samples, side, side, kbps]),
+);
 
 /** AV1 Bitstream & Decoding Process Specification, Annex A.3: MaxDisplayRate, MaxPicSize, MaxHSize, MaxVSize, MainMbps. */
 const AV1_LEVELS: readonly Level[] = (
@@ -102,15 +116,7 @@ const AV1_LEVELS: readonly Level[] = (
     ['6.1', 17, 2_139_095_040, 35_651_584, 16_384, 8_704, 100_000],
     ['6.2', 18, 4_278_190_080, 35_651_584, 16_384, 8_704, 160_000],
   ] as const
-).map(([name, code, perSecond, samples, width, height, kbps]) => ({
-  name,
-  code,
-  maxSamples: samples,
-  maxWidth: width,
-  maxHeight: height,
-  maxSamplesPerSecond: perSecond,
-  maxKbps: kbps,
-}));
+).map(levelOf);
 
 /** All levels of a codec, the lowest first. */
 export const LEVELS: Readonly<Record<VideoCodec, readonly Level[]>> = {

@@ -5,7 +5,7 @@ import { launch } from '../support/browser';
 import { missingNumbers, readCardFilm } from '../support/card-film';
 import { complaints, differing, type KeptTrack, keptTracks } from '../support/kept';
 import { healthy, killBrowser, rows, signal } from '../support/processes';
-import { armed, expect, finished, recordFor, startRecording, takeFolder, test } from '../support/studio';
+import { armed, expect, FULL_CARD_RIG, finished, recordFor, startRecording, takeFolder, test } from '../support/studio';
 
 const TITLES = ['App sound', 'Camera', 'Screen', 'Voice'];
 
@@ -84,45 +84,10 @@ test('a browser that is killed (-9) while the server is away loses at most a sec
   await second.close();
 });
 
-for (const [name, deed] of [
-  ['the web server is killed', async () => signal('web', 'SIGKILL')],
-  ['PostgreSQL is killed', async () => signal('database', 'SIGKILL')],
-  [
-    'the network hangs',
-    async () => {
-      signal('web', 'SIGSTOP');
-      setTimeout(() => signal('web', 'SIGCONT'), 5000);
-    },
-  ],
-] as const)
-  test(`${name} while a take is recorded and uploaded: identical bytes arrive, no frame is missing`, async ({
-    profile,
-  }) => {
-    // Pages of a server that is away complain; that is not what is asked here.
-    const context = await launch(profile);
-    const page = context.pages()[0] ?? (await context.newPage());
-    await armed(page);
-    const { takeId, folder } = await recordFor(page, 2500, async () => {
-      await page.waitForTimeout(2500);
-      await deed();
-    });
-    await healthy();
-    await page.goto(`/takes/${takeId}`);
-    await finished(page);
-    await expectWhole(folder, 4.5);
-    expect(await differing(takeId, folder)).toEqual([]);
-    const frames = await readCardFilm(join(folder, 'recorded.mkv'));
-    const [take] = await rows<{
-      ledger: { screen: { skipped: number; dropped: number; lostBefore: number } };
-    }>('select ledger from take where id = $1', [takeId]);
-    const { skipped = 0, dropped = 0, lostBefore = 0 } = take?.ledger.screen ?? {};
-    expect(missingNumbers(frames).length).toBeLessThanOrEqual(skipped + dropped + lostBefore);
-    await context.close();
-  });
-
-test('confirmations whose answers are lost are asked for again, and the take arrives', async ({
+test('the web server and PostgreSQL are killed, the network hangs and answers are lost while a take is recorded and uploaded: identical bytes arrive, no frame is missing', async ({
   profile,
 }) => {
+  // Pages of a server that is away complain; that is not what is asked here.
   const context = await launch(profile);
   const page = context.pages()[0] ?? (await context.newPage());
   await armed(page);
@@ -133,34 +98,60 @@ test('confirmations whose answers are lost are asked for again, and the take arr
     await route.fetch();
     await route.abort();
   });
-  const { takeId, folder } = await recordFor(page, 2500);
+  const { takeId, folder } = await recordFor(page, 1500, async () => {
+    await page.waitForTimeout(2000);
+    for (const victim of ['web', 'database'] as const)
+      await test.step(`${victim} is killed`, async () => {
+        signal(victim, 'SIGKILL');
+        await page.waitForTimeout(1000);
+        await healthy();
+        await page.waitForTimeout(1000);
+      });
+    await test.step('the network hangs', async () => {
+      signal('web', 'SIGSTOP');
+      await page.waitForTimeout(5000);
+      signal('web', 'SIGCONT');
+    });
+  });
   await finished(page);
   expect(lost).toBeGreaterThan(10);
+  await expectWhole(folder, 10);
   expect(await differing(takeId, folder)).toEqual([]);
+  const frames = await readCardFilm(join(folder, 'recorded.mkv'));
+  const [take] = await rows<{
+    ledger: { screen: { skipped: number; dropped: number; lostBefore: number } };
+  }>('select ledger from take where id = $1', [takeId]);
+  const { skipped = 0, dropped = 0, lostBefore = 0 } = take?.ledger.screen ?? {};
+  expect(missingNumbers(frames).length).toBeLessThanOrEqual(skipped + dropped + lostBefore);
   await context.close();
 });
 
-for (const victim of ['worker', 'database', 'web'] as const)
-  test(`${victim} is killed while a take is being finished: the job runs again within 10 s and leaves nothing half-made`, async ({
-    profile,
-  }) => {
-    const context = await launch(profile);
-    const page = context.pages()[0] ?? (await context.newPage());
-    await armed(page);
-    const { takeId, folder } = await recordFor(page, 9000);
-    const job = async () =>
-      (
-        await rows<{ state: string; started_at: Date | null }>(
-          'select state, started_at from job where subject = $1',
-          [takeId],
-        )
-      )[0];
-    await expect.poll(async () => (await job())?.state, { timeout: 30_000, intervals: [50] }).toBe('running');
-    const before = (await job())?.started_at?.getTime();
-    signal(victim, 'SIGKILL');
-    const killedAt = Date.now();
-    // The web server does not work on it: there the job simply goes on.
-    if (victim !== 'web') {
+test('the web server, PostgreSQL and the worker are killed while a take is being finished: the job runs again within 10 s and leaves nothing half-made', async ({
+  profile,
+}) => {
+  const context = await launch(profile);
+  const page = context.pages()[0] ?? (await context.newPage());
+  // Large enough that its job is not done before it can be killed.
+  await armed(page, FULL_CARD_RIG);
+  const { takeId, folder } = await recordFor(page, 9000);
+  const job = async () =>
+    (
+      await rows<{ state: string; started_at: Date | null }>(
+        'select state, started_at from job where subject = $1',
+        [takeId],
+      )
+    )[0];
+  const running = () =>
+    expect.poll(async () => (await job())?.state, { timeout: 30_000, intervals: [50] }).toBe('running');
+  await running();
+  // The web server does not work on it: the job simply goes on.
+  signal('web', 'SIGKILL');
+  for (const victim of ['database', 'worker'] as const)
+    await test.step(`${victim} is killed`, async () => {
+      await running();
+      const before = (await job())?.started_at?.getTime();
+      signal(victim, 'SIGKILL');
+      const killedAt = Date.now();
       await expect
         .poll(async () => (await job())?.started_at?.getTime() !== before, {
           timeout: 15_000,
@@ -168,13 +159,13 @@ for (const victim of ['worker', 'database', 'web'] as const)
         })
         .toBe(true);
       expect(Date.now() - killedAt).toBeLessThan(10_000);
-    }
-    await expect.poll(async () => (await job())?.state, { timeout: 60_000 }).toBe('done');
-    await expectWhole(folder, 8);
-    expect(await differing(takeId, folder)).toEqual([]);
-    await healthy();
-    await context.close();
-  });
+    });
+  await expect.poll(async () => (await job())?.state, { timeout: 60_000 }).toBe('done');
+  await expectWhole(folder, 8);
+  expect(await differing(takeId, folder)).toEqual([]);
+  await healthy();
+  await context.close();
+});
 
 test('a take whose lesson is gone stays in the browser, which says so and keeps it in a new lesson at one click', async ({
   profile,

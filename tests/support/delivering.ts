@@ -6,7 +6,7 @@ import { newStepId, type TakeId } from '@/core/ids';
 import type { ParcelView } from '@/core/parcel';
 import { launch, withProfile } from './browser';
 import { rows } from './processes';
-import { armed, CARD_RIG, finished, recordFor, test } from './studio';
+import { armed, FULL_CARD_RIG, finished, recordFor, test } from './studio';
 
 export const dataDir = () => process.env.DATA_DIR ?? '.data';
 export const destination = (id: string) => DESTINATIONS.find((each) => each.id === id) as Destination;
@@ -43,7 +43,7 @@ export const delivering = test.extend<object, { filmed: Filmed }>({
       await withProfile(async (profile) => {
         const context = await launch(profile);
         const page = context.pages()[0] ?? (await context.newPage());
-        await armed(page);
+        await armed(page, FULL_CARD_RIG);
         const lesson = lessonOf(page);
         const { takeId, folder } = await recordFor(page, 11_000);
         await finished(page);
@@ -54,7 +54,7 @@ export const delivering = test.extend<object, { filmed: Filmed }>({
         const whole = defaultCut(newStepId(), {
           id: takeId as TakeId,
           durationUs: Number(take?.duration_us),
-          camera: CARD_RIG.camera?.place ?? null,
+          camera: FULL_CARD_RIG.camera?.place ?? null,
           appSoundDb: 0,
         });
         await use({ lesson, takeId: takeId as TakeId, folder, whole });

@@ -51,12 +51,25 @@ export async function choose(page: Page, name: string, entry: string): Promise<v
   await page.locator('.ant-select-dropdown:visible').getByText(entry, { exact: true }).click();
 }
 
-/** What the fault tests record: every frame of it carries its number, and both sounds can be told apart. */
+/**
+ * What the fault tests record: every frame of it carries its number, and both sounds can be told apart. The picture is small,
+ * because what is asked is whether anything is lost and not how fast a machine encodes.
+ */
 export const CARD_RIG: Rig = {
   ...PRACTICE_RIG,
-  picture: { ...PRACTICE_RIG.picture, source: { from: 'practice', id: 'test-card' } },
+  picture: {
+    ...PRACTICE_RIG.picture,
+    source: { from: 'practice', id: 'test-card' },
+    box: { width: 640, height: 360 },
+  },
   appSound: { source: { from: 'practice', id: 'beep' }, gainDb: 0 },
   countdownS: 0,
+};
+
+/** The same at the size that a take usually has, where finishing and rendering must take their time. */
+export const FULL_CARD_RIG: Rig = {
+  ...CARD_RIG,
+  picture: { ...CARD_RIG.picture, box: PRACTICE_RIG.picture.box },
 };
 
 /** Opens the Record stage of a new lesson with this rig, ready to record. */

@@ -75,6 +75,35 @@ export function textWindows({ width, height, data }: Luma): Int32Array {
   return Int32Array.from(found);
 }
 
+/** A window of a colour plane shows a coloured edge when its values differ by so much. */
+const LEAST_COLOUR_RANGE = 32;
+
+/**
+ * Windows of a colour-difference plane that show coloured letters or edges on flat ground, as `textWindows` gives those of luma.
+ * @throws RangeError when the data is not as long as width × height
+ */
+export function colourWindows({ width, height, data }: Luma): Int32Array {
+  if (data.length !== width * height)
+    throw new RangeError('The colour plane is not as large as its picture.');
+  const found: number[] = [];
+  const bands = new Uint8Array(BANDS);
+  for (let y = 0; y + SIDE <= height; y += STRIDE)
+    for (let x = 0; x + SIDE <= width; x += STRIDE) {
+      const at = y * width + x;
+      let [least, most] = [255, 0];
+      bands.fill(0);
+      for (let row = at; row < at + SIDE * width; row += width)
+        for (let i = row; i < row + SIDE; i++) {
+          const value = data[i] as number;
+          if (value < least) least = value;
+          if (value > most) most = value;
+          (bands[value >> 3] as number)++;
+        }
+      if (most - least >= LEAST_COLOUR_RANGE && Math.max(...bands) >= LEAST_FLAT) found.push(at);
+    }
+  return Int32Array.from(found);
+}
+
 /**
  * Text clarity of one picture.
  * @param windows of the reference, where they are known already

@@ -1,28 +1,34 @@
 import type { VideoCodec } from './codecs';
-import { LEVELS, levelAdvice, lowestLevel } from './levels';
+import { type H264Profile, LEVELS, levelAdvice, lowestLevel, type Stream } from './levels';
 import { ProblemError } from './problem';
-import type { FrameRate } from './rational';
-import type { Size } from './sizes';
+
+/** profile_idc and the constraint flags of H.264 (Annex A.2), as they stand in a codec string. */
+const H264_PROFILES: Readonly<Record<H264Profile, string>> = {
+  'constrained-baseline': '42e0',
+  main: '4d00',
+  high: '6400',
+};
 
 /**
  * The codec string for WebCodecs (RFC 6381 form; for VP9 the VP Codec ISO Media File Format Binding, for AV1 the AV1 Codec ISO
- * Media File Format Binding, section 5) with the lowest level that is large enough.
- * @throws {ProblemError} `codec-ceiling` when not even the highest is, with the limit that is broken and what would fit
+ * Media File Format Binding, section 5).
+ * @param levelName a level by name; without one it is the lowest that is large enough
+ * @throws {ProblemError} `codec-ceiling` when it is not large enough, with the limit that is broken and what would fit
  */
-export function codecString(codec: VideoCodec, size: Size, rate: FrameRate, bitrateKbps: number): string {
-  const stream = { size, rate, bitrateKbps };
-  const level = lowestLevel(codec, stream);
-  if (!level) {
-    const highest = LEVELS[codec].at(-1);
-    const advice = highest && levelAdvice(codec, highest, stream);
+export function codecString(codec: VideoCodec, stream: Stream, levelName: string | null = null): string {
+  const levels = LEVELS[codec];
+  const named = levels.find(({ name }) => name === levelName);
+  const level = named ?? (levelName === null ? lowestLevel(codec, stream) : undefined);
+  const highest = level ?? levels.at(-1);
+  const advice = highest && levelAdvice(codec, highest, stream);
+  if (!level || advice)
     throw new ProblemError({
       code: 'codec-ceiling',
-      message: advice?.sentence ?? 'No level of this codec holds the picture.',
-      hint: advice?.fix,
+      message: advice?.sentence ?? `There is no level ${levelName} of this codec.`,
+      hint: advice?.fix ?? 'Take the lowest level that holds the picture.',
       field: 'picture',
     });
-  }
   const two = (n: number, base = 10) => n.toString(base).padStart(2, '0');
-  if (codec === 'h264') return `avc1.6400${two(level.code, 16)}`;
+  if (codec === 'h264') return `avc1.${H264_PROFILES[stream.profile ?? 'high']}${two(level.code, 16)}`;
   return codec === 'vp9' ? `vp09.00.${two(level.code)}.08` : `av01.0.${two(level.code)}M.08`;
 }

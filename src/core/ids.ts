@@ -9,6 +9,7 @@ export const TakeId = id().brand<'TakeId'>();
 export const SegmentId = id().brand<'SegmentId'>();
 export const StepId = id().brand<'StepId'>();
 export const ParcelId = id().brand<'ParcelId'>();
+export const RigId = id().brand<'RigId'>();
 /** Names a share link. Whoever has it may watch; nobody can guess it. */
 export const ShareToken = id().brand<'ShareToken'>();
 export type LessonId = z.infer<typeof LessonId>;
@@ -16,6 +17,7 @@ export type TakeId = z.infer<typeof TakeId>;
 export type SegmentId = z.infer<typeof SegmentId>;
 export type StepId = z.infer<typeof StepId>;
 export type ParcelId = z.infer<typeof ParcelId>;
+export type RigId = z.infer<typeof RigId>;
 export type ShareToken = z.infer<typeof ShareToken>;
 
 /** A new unguessable id. The web's `crypto` is the same object in browsers, workers and Node. */
@@ -32,4 +34,5 @@ export const newTakeId = (): TakeId => newId() as TakeId;
 export const newSegmentId = (): SegmentId => newId() as SegmentId;
 export const newStepId = (): StepId => newId() as StepId;
 export const newParcelId = (): ParcelId => newId() as ParcelId;
+export const newRigId = (): RigId => newId() as RigId;
 export const newShareToken = (): ShareToken => newId() as ShareToken;

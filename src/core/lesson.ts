@@ -1,4 +1,5 @@
 import type { LessonId, TakeId } from './ids';
+import type { MeasuredTake } from './measured';
 import type { Rig } from './rig';
 
 /** The five stages of a lesson, in the order people work. */
@@ -36,6 +37,8 @@ export type LessonView = {
   updatedAt: string;
   /** The newest first. */
   takes: TakeView[];
+  /** Of the newest take that is finished; only where one lesson is asked for. */
+  measured: MeasuredTake | null;
 };
 
 const ORDINALS = ['First', 'Second', 'Third', 'Fourth', 'Fifth', 'Sixth', 'Seventh', 'Eighth', 'Ninth'];

@@ -29,10 +29,12 @@ it('chooses the level that the standards name', () => {
   const four = LEVELS.h264.find(({ name }) => name === '4.0');
   expect(four && mostFramesPerSecond('h264', four, FULL)).toBe(30);
   expect([h264(1920, 1080, 30, 25_000), h264(1920, 1080, 30, 25_001)]).toEqual(['4.0', '4.1']);
-  expect(codecString('h264', FULL, at(30), 8000)).toBe('avc1.640028');
-  expect(codecString('vp9', HD, at(30), 2000)).toBe('vp09.00.31.08');
-  expect(codecString('av1', FULL, at(30), 2000)).toBe('av01.0.08M.08');
-  expect(() => codecString('h264', { width: 7680, height: 4320 }, at(240), 2000)).toThrow(ProblemError);
+  expect(codecString('h264', { size: FULL, rate: at(30), bitrateKbps: 8000 })).toBe('avc1.640028');
+  expect(codecString('vp9', { size: HD, rate: at(30), bitrateKbps: 2000 })).toBe('vp09.00.31.08');
+  expect(codecString('av1', { size: FULL, rate: at(30), bitrateKbps: 2000 })).toBe('av01.0.08M.08');
+  expect(() =>
+    codecString('h264', { size: { width: 7680, height: 4320 }, rate: at(240), bitrateKbps: 2000 }),
+  ).toThrow(ProblemError);
 });
 
 it('names a limit that is broken, and what it proposes keeps all of them', () => {

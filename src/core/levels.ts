@@ -125,8 +125,13 @@ export const LEVELS: Readonly<Record<VideoCodec, readonly Level[]>> = {
   av1: AV1_LEVELS,
 };
 
-/** What is encoded: all that a level limits. */
-export type Stream = { size: Size; rate: FrameRate; bitrateKbps: number };
+/** What is encoded: all that a level limits. Without a profile it is the highest that is recorded here. */
+export type Stream = { size: Size; rate: FrameRate; bitrateKbps: number; profile?: H264Profile };
+export type H264Profile = 'constrained-baseline' | 'main' | 'high';
+
+/** The bitrate that a level carries in a profile, kb/s: of H.264, Baseline and Main carry what table A-1 says, High a quarter more. */
+export const mostKbps = (codec: VideoCodec, level: Level, profile: H264Profile = 'high'): number =>
+  codec === 'h264' && profile !== 'high' ? level.maxKbps / HIGH_PROFILE : level.maxKbps;
 
 const blocks = (pixels: number) => Math.ceil(pixels / MACROBLOCK) * MACROBLOCK;
 const coded = (codec: VideoCodec, { width, height }: Size): Size =>
@@ -135,13 +140,17 @@ const coded = (codec: VideoCodec, { width, height }: Size): Size =>
 export type Limit = 'picture' | 'frame-rate' | 'bitrate';
 
 /** The limits of a level that a stream breaks; none when it fits. */
-export function brokenLimits(codec: VideoCodec, level: Level, { size, rate, bitrateKbps }: Stream): Limit[] {
+export function brokenLimits(
+  codec: VideoCodec,
+  level: Level,
+  { size, rate, bitrateKbps, profile }: Stream,
+): Limit[] {
   const { width, height } = coded(codec, size);
   const broken: Limit[] = [];
   if (width * height > level.maxSamples || width > level.maxWidth || height > level.maxHeight)
     broken.push('picture');
   else if (width * height * framesPerSecond(rate) > level.maxSamplesPerSecond) broken.push('frame-rate');
-  if (bitrateKbps > level.maxKbps) broken.push('bitrate');
+  if (bitrateKbps > mostKbps(codec, level, profile)) broken.push('bitrate');
   return broken;
 }
 
@@ -186,13 +195,13 @@ export function levelAdvice(
   const [first] = brokenLimits(codec, level, stream);
   if (!first) return null;
   const named = `${CODEC_NAMES[codec]} level ${level.name}`;
-  const { size, rate, bitrateKbps } = stream;
+  const { size, rate, bitrateKbps, profile } = stream;
   const next = lowestLevel(codec, stream);
   const or = next ? `, or level ${next.name}` : '';
   if (first === 'bitrate')
     return {
-      sentence: `${named} carries at most ${level.maxKbps} kb/s, and ${bitrateKbps} are asked.`,
-      fix: `Choose ${level.maxKbps} kb/s or less${or}.`,
+      sentence: `${named} carries at most ${mostKbps(codec, level, profile)} kb/s, and ${bitrateKbps} are asked.`,
+      fix: `Choose ${mostKbps(codec, level, profile)} kb/s or less${or}.`,
     };
   const smaller = sizeText(largestPicture(codec, level, size, rate));
   if (first === 'picture')

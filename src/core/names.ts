@@ -26,3 +26,28 @@ export function fileName(text: string, extension: string): string {
   if (RESERVED.test(base.split('.')[0] ?? '')) base = `${base.split('.')[0]} file`;
   return `${base}.${extension}`;
 }
+
+/** What a name pattern may speak of, each word in braces. */
+export const NAME_WORDS = ['lesson', 'take', 'date', 'time', 'size', 'rig'] as const;
+export type NameFacts = Record<(typeof NAME_WORDS)[number], string>;
+
+const WORD = /\{([^{}]*)\}/g;
+
+/** Words in braces that mean nothing; none when the pattern is good. */
+export const unknownWords = (pattern: string): string[] =>
+  [...pattern.matchAll(WORD)]
+    .map(([, word = '']) => word)
+    .filter((word) => !NAME_WORDS.some((known) => known === word));
+
+/** A pattern with its words filled in: free text that `fileName` makes safe. What is not known is left out. */
+export const fillPattern = (pattern: string, facts: NameFacts): string =>
+  pattern.replace(WORD, (_, word: string) => facts[word as keyof NameFacts] ?? '');
+
+/** Day and time of an instant as they stand in file names, in the time zone of whoever asks: "2026-05-04" and "16.20". */
+export function nameMoment(at: Date): { date: string; time: string } {
+  const two = (n: number) => String(n).padStart(2, '0');
+  return {
+    date: `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`,
+    time: `${two(at.getHours())}.${two(at.getMinutes())}`,
+  };
+}

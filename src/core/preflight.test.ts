@@ -1,38 +1,227 @@
+import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { preflight } from './preflight';
-import { PRACTICE_RIG } from './rig';
+import * as finders from './findings';
+import { type Facts, NO_FACTS } from './findings/finding';
+import { gravest, preflight, type Weight } from './preflight';
+import { propose } from './purposes';
+import { PRACTICE_RIG, PurposeKind, type Rig } from './rig';
+import { withValue } from './rig-choices';
 import { roomFor } from './room';
 
+const source = { width: 1920, height: 1080 };
 const open = { state: 'open' as const };
+const READY: Facts = {
+  ...NO_FACTS,
+  sources: { screen: { ...open, size: source }, camera: open, voice: open },
+};
+const RIG: Rig = withValue(PRACTICE_RIG, 'picture.box', null);
+const screen = (meant: string) => withValue(RIG, 'picture.source', { from: 'screen', meant });
+const device = { from: 'device', id: 'desk', label: 'Desk microphone' };
+const speed = (codec: 'h264' | 'av1', framesPerSecond: number) => ({
+  codec,
+  textHint: false,
+  framesPerSecond,
+  kbps: codec === 'av1' ? 500 : 2000,
+  hardware: null,
+  quantizer: codec === 'av1',
+  constantOverAverage: 1,
+});
+const marks = { breaksUnderKbps: 1100, nothingOverKbps: 4600, trials: [] };
+const without = (role: 'screen' | 'camera' | 'voice', state: object): Facts => ({
+  ...READY,
+  sources: { ...READY.sources, [role]: { ...READY.sources[role], ...state } },
+});
 
-it('says what is grave first, and that a rig is ready when nothing is', () => {
-  const rig = { ...PRACTICE_RIG, picture: { ...PRACTICE_RIG.picture, box: null } };
-  const room = { browser: null, server: null };
-  const ready = {
-    browser: null,
-    room,
-    sources: { screen: { ...open, size: { width: 1920, height: 1080 } }, voice: open },
-  };
-  expect(preflight(rig, ready).map((f) => f.weight)).toEqual(['good']);
-  expect(preflight(PRACTICE_RIG, ready)[0]).toMatchObject({ weight: 'warn', about: 'screen' });
-  const busy = {
-    state: 'failed' as const,
-    problem: { code: 'device-busy', message: 'In use.', hint: 'Close it.' },
-  };
-  const found = preflight(rig, { browser: null, room, sources: { camera: busy, voice: open } });
-  expect(found.map((f) => [f.weight, f.about])).toEqual([
-    ['stop', 'screen'],
-    ['warn', 'camera'],
-  ]);
-  const fast = { ...rig, picture: { ...rig.picture, frameRate: { num: 240, den: 1 } } };
-  expect(
-    preflight(fast, { ...ready, sources: { screen: { ...open, size: { width: 7680, height: 4320 } } } })[0]
-      ?.weight,
-  ).toBe('stop');
-  const [short] = preflight(rig, { ...ready, room: { browser: roomFor(200e6, 1e6), server: null } });
-  expect(short).toMatchObject({ weight: 'warn', about: 'storage' });
-  expect(short?.sentence).toContain('2 min');
-  expect(preflight(rig, { ...ready, room: { browser: roomFor(20e6, 1e6), server: null } })[0]?.weight).toBe(
+/** A rig and facts in which each finder finds something, what its sentence says, and whether one click mends it. */
+const CASES: Record<
+  keyof typeof finders,
+  [rig: Rig, facts: Facts, weight: Weight, says: RegExp, mends: boolean]
+> = {
+  browserLacks: [
+    RIG,
+    { ...READY, browser: { code: 'browser-lacks', message: 'This browser lacks locks.' } },
     'stop',
+    /lacks locks/,
+    false,
+  ],
+  sourcesNotReady: [
+    screen('display'),
+    { ...READY, sources: { voice: open } },
+    'stop',
+    /Nothing is aimed at/,
+    true,
+  ],
+  levelBroken: [
+    withValue(RIG, 'picture.level', '3.1'),
+    READY,
+    'stop',
+    /level 3\.1 holds no picture as large as 1920 × 1080/,
+    true,
+  ],
+  permissionRefused: [
+    withValue(RIG, 'camera.source', device),
+    { ...READY, permissions: { camera: false, microphone: null } },
+    'warn',
+    /refuses the camera/,
+    true,
+  ],
+  deviceMissing: [
+    withValue(RIG, 'voice.source', device),
+    without('voice', { insteadOf: 'Desk microphone' }),
+    'warn',
+    /Desk microphone is not plugged in; the browser’s own choice is used/,
+    true,
+  ],
+  tooSlow: [
+    withValue(RIG, 'picture.codec', 'av1'),
+    { ...READY, speeds: [speed('av1', 8), speed('h264', 61)] },
+    'warn',
+    /AV1 is too slow here: 8 frames a second where 30 are asked/,
+    true,
+  ],
+  bitrateOffMarks: [
+    withValue(RIG, 'picture.bitrateKbps', 600),
+    { ...READY, marks },
+    'warn',
+    /Text breaks at 600 kb\/s.*1\.10 Mb\/s/,
+    true,
+  ],
+  oddSize: [
+    withValue(RIG, 'picture.box', { width: 853, height: 480 }),
+    READY,
+    'warn',
+    /cannot be 853 × 480/,
+    true,
+  ],
+  upscaling: [
+    withValue(RIG, 'picture.box', source),
+    without('screen', { size: { width: 1366, height: 768 } }),
+    'warn',
+    /1920 × 1080 is more than there is.*1366 × 768/,
+    true,
+  ],
+  soundOffSpeed: [
+    withValue(RIG, 'picture.speed', { num: 1, den: 10 }),
+    READY,
+    'warn',
+    /1 s of work becomes 0\.1 s of film/,
+    true,
+  ],
+  noVoice: [withValue(RIG, 'voice', null), READY, 'warn', /No voice/, true],
+  appSoundNotShared: [
+    withValue(screen('window'), 'appSound.source', { from: 'screen' }),
+    READY,
+    'warn',
+    /One window shares no sound/,
+    true,
+  ],
+  cameraSlow: [
+    RIG,
+    without('camera', { measuredFps: { fps: 12, asked: { width: 640, height: 360 } } }),
+    'warn',
+    /gives 12 pictures/,
+    true,
+  ],
+  softened: [PRACTICE_RIG, READY, 'warn', /scaled to 67 %/, true],
+  keyframesFar: [
+    withValue(RIG, 'picture.keyframeEvery', { unit: 'frames', value: 300 }),
+    READY,
+    'warn',
+    /stand 10 s apart/,
+    true,
+  ],
+  tooLittleRoom: [
+    withValue(RIG, 'plannedLengthS', 720),
+    { ...READY, room: { browser: roomFor(200e6, 1e6), server: null } },
+    'warn',
+    /holds 2 min of the 12 min/,
+    true,
+  ],
+  ownWindow: [screen('display'), READY, 'note', /this page stands on it/, true],
+};
+
+it('says that a rig is ready when nothing is to be said', () => {
+  expect(preflight(RIG, READY)).toEqual([]);
+  expect(gravest(preflight(RIG, READY))).toBe('good');
+});
+
+it.each(Object.entries(CASES))(
+  'finds %s, and its click takes it away',
+  (name, [rig, facts, weight, says, mends]) => {
+    const own = [Object.entries(finders).find(([key]) => key === name)?.[1](rig, facts) ?? []].flat();
+    expect(own[0]?.sentence).toMatch(says);
+    const found = preflight(rig, facts);
+    const finding = found.find(({ sentence }) => says.test(sentence));
+    expect(finding?.weight).toBe(weight);
+    expect(finding?.mend !== undefined).toBe(mends);
+    if (finding?.mend)
+      expect(preflight(finding.mend(rig), facts).map(({ sentence }) => sentence)).not.toContain(
+        finding.sentence,
+      );
+  },
+);
+
+const rigs = fc
+  .record({
+    kind: fc.constantFrom(...PurposeKind.options),
+    machine: fc.constantFrom('strong' as const, 'weak' as const),
+    from: fc.constantFrom(RIG, PRACTICE_RIG, screen('display'), screen('window')),
+    box: fc.option(
+      fc.record({ width: fc.integer({ min: 16, max: 7680 }), height: fc.integer({ min: 16, max: 4320 }) }),
+    ),
+    fps: fc.integer({ min: 1, max: 240 }),
+    level: fc.option(fc.constantFrom('2.0', '3.1', '4.2', '9.9')),
+    bitrateKbps: fc.option(fc.integer({ min: 100, max: 200_000 })),
+    plannedLengthS: fc.option(fc.integer({ min: 1, max: 86_400 })),
+    codec: fc.constantFrom('automatic' as const, 'h264' as const, 'av1' as const),
+  })
+  .map(({ kind, machine, from, fps, plannedLengthS, ...picture }): Rig => {
+    const { rig } = propose({ kind, machine }, from);
+    return {
+      ...rig,
+      plannedLengthS,
+      picture: { ...rig.picture, ...picture, frameRate: { num: fps, den: 1 } },
+    };
+  });
+const facts = fc.record({
+  size: fc.record({ width: fc.integer({ min: 32, max: 7680 }), height: fc.integer({ min: 32, max: 4320 }) }),
+  speeds: fc.array(
+    fc.record({
+      codec: fc.constantFrom('h264' as const, 'av1' as const),
+      fps: fc.integer({ min: 1, max: 300 }),
+    }),
+    { maxLength: 2 },
+  ),
+  breaks: fc.option(fc.integer({ min: 100, max: 100_000 })),
+  free: fc.option(fc.integer({ min: 0, max: 20_000_000_000 })),
+  silentDb: fc.option(fc.integer({ min: -120, max: 0 })),
+});
+
+it('offers only mends that take their finding away and bring none that is graver, whatever the rig', () => {
+  fc.assert(
+    fc.property(rigs, facts, (rig, { size, speeds, breaks, free, silentDb }) => {
+      const known: Facts = {
+        ...READY,
+        sources: {
+          screen: { ...open, size },
+          voice: { ...open, loudestDb: silentDb ?? undefined },
+          camera: { ...open, measuredFps: { fps: 10, asked: source } },
+        },
+        speeds: speeds.map(({ codec, fps }) => speed(codec, fps)),
+        marks: breaks === null ? null : { breaksUnderKbps: breaks, nothingOverKbps: breaks * 2, trials: [] },
+        room: { browser: free === null ? null : roomFor(free, 1e6), server: null },
+        permissions: { camera: false, microphone: false },
+      };
+      const rank = { stop: 0, warn: 1, note: 2 };
+      const before = preflight(rig, known);
+      for (const finding of before) {
+        if (!finding.mend) continue;
+        const after = preflight(finding.mend(rig), known);
+        expect(after.map(({ sentence }) => sentence)).not.toContain(finding.sentence);
+        for (const { weight, sentence } of after)
+          if (!before.some((old) => old.sentence === sentence))
+            expect(rank[weight]).toBeGreaterThanOrEqual(rank[finding.weight]);
+      }
+    }),
   );
 });

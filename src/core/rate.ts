@@ -26,7 +26,8 @@ export type TrackRates = { screen: number; camera: number; voice: number; appSou
  * @param cameraSize that the camera really gives; undefined while it is not known
  */
 export function trackRates(rig: Rig, source: Size | undefined, cameraSize?: Size): TrackRates {
-  const picture = source && fitWithin(source, rig.picture.box ?? source);
+  const picture =
+    rig.picture.source.from === 'none' ? undefined : source && fitWithin(source, rig.picture.box ?? source);
   const screen = picture
     ? (rig.picture.bitrateKbps ?? automaticBitrateKbps(picture, rig.picture.frameRate))
     : 0;
@@ -38,7 +39,7 @@ export function trackRates(rig: Rig, source: Size | undefined, cameraSize?: Size
 }
 
 /** 16 bit at 48 kHz, one channel. */
-const PCM_KBPS = 768;
+export const PCM_KBPS = 768;
 
 /** Megabytes (10⁶) a minute of a bitrate. */
 export const megabytesPerMinute = (kbps: number): number => (kbps * 60) / 8000;

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { VideoCodec } from './codecs';
-import { FrameRate } from './rational';
+import { NAME_WORDS, unknownWords } from './names';
+import { FrameRate, framesPerSecond } from './rational';
+import { upgradeRig } from './rig-upgrades';
 import { Size } from './sizes';
 
 /** A device that ships with the application. */
@@ -12,8 +14,10 @@ export const Surface = z.enum(['display', 'window', 'tab']);
 export type Surface = z.infer<typeof Surface>;
 /** A real picture is chosen in the browser's own picker; the rig only says what is meant. */
 const Screen = z.object({ from: z.literal('screen'), meant: Surface });
+/** Sound alone is recorded. */
+const None = z.object({ from: z.literal('none') });
 
-export const PictureSource = z.discriminatedUnion('from', [Practice, Screen]);
+export const PictureSource = z.discriminatedUnion('from', [Practice, Screen, None]);
 export type PictureSource = z.infer<typeof PictureSource>;
 export const DeviceSource = z.discriminatedUnion('from', [Practice, Device]);
 export type DeviceSource = z.infer<typeof DeviceSource>;
@@ -34,20 +38,64 @@ export const CameraPlace = z.object({
 });
 export type CameraPlace = z.infer<typeof CameraPlace>;
 
-/** A named, complete set of recording choices. Kept as JSON; `version` grows when the meaning of a field changes. */
-export const Rig = z.object({
-  version: z.literal(1),
-  picture: z.object({
-    source: PictureSource,
-    /** The picture fits into this box one to one or smaller; `null` keeps the captured size. */
-    box: Size.nullable(),
-    frameRate: FrameRate,
-    codec: VideoCodec,
-    /** `null` is automatic. */
-    bitrateKbps: z.int().min(100).max(200_000).nullable(),
-    textHint: z.enum(['automatic', 'on', 'off']),
-    keyframeEveryS: z.number().min(0.5).max(20),
-  }),
+/** What a video is for, in the order in which the choice is offered. */
+export const PurposeKind = z.enum(['answer', 'lesson', 'motion', 'editor', 'talk', 'loop', 'sound']);
+export type PurposeKind = z.infer<typeof PurposeKind>;
+/** What a rig was begun from. `weak`: a machine that has little to spare beside the program that is shown. */
+export const Purpose = z.object({ kind: PurposeKind, machine: z.enum(['strong', 'weak']) });
+export type Purpose = z.infer<typeof Purpose>;
+
+/** Seconds of film that one second of work becomes, exactly: 1/10 is a time-lapse, 2/1 slow motion. */
+export const Speed = z.object({ num: z.int().min(1).max(3600), den: z.int().min(1).max(3600) });
+export type Speed = z.infer<typeof Speed>;
+export const isRealTime = ({ num, den }: Speed): boolean => num === den;
+
+/** Distance of keyframes, as its owner thinks of it. */
+export const KeyframeEvery = z.discriminatedUnion('unit', [
+  z.object({ unit: z.literal('seconds'), value: z.number().min(0.1).max(20) }),
+  z.object({ unit: z.literal('frames'), value: z.int().min(1).max(1200) }),
+]);
+export type KeyframeEvery = z.infer<typeof KeyframeEvery>;
+
+/** A key of the keyboard as the browser names it, without modifiers. */
+const Key = z.string().regex(/^[a-z0-9]$/, 'must be one small letter or a digit');
+
+const Picture = z.object({
+  source: PictureSource,
+  /** What part of the source is kept. */
+  aim: z.literal('whole'),
+  /** The picture fits into this box one to one or smaller; `null` keeps the captured size. */
+  box: Size.nullable(),
+  /** `within`: keeps its shape, never enlarged, no bars. */
+  fit: z.literal('within'),
+  /** What scales it while it is recorded. */
+  filter: z.literal('browser'),
+  pointer: z.literal('as-captured'),
+  /** Of the film. */
+  frameRate: FrameRate,
+  speed: Speed,
+  codec: z.union([z.literal('automatic'), VideoCodec]),
+  /** Of H.264; the other codecs have one for 4:2:0 with 8 bits. */
+  profile: z.enum(['automatic', 'constrained-baseline', 'main', 'high']),
+  /** Name of a level of the codec ("4.2"); `null` is the lowest that holds the stream. */
+  level: z.string().max(4).nullable(),
+  rateControl: z.enum(['average', 'constant', 'quantizer']),
+  /** For average and constant; `null` is automatic. */
+  bitrateKbps: z.int().min(100).max(200_000).nullable(),
+  /** For `quantizer`: the step between what is kept and what is not, coarser with the number. */
+  quantizer: z.int().min(0).max(63),
+  textHint: z.enum(['automatic', 'on', 'off']),
+  keyframeEvery: KeyframeEvery,
+  /** What is lost when the machine cannot keep up: whole frames, or detail of each. */
+  whenBehind: z.enum(['frames', 'detail']),
+  hardware: z.enum(['automatic', 'prefer-hardware', 'prefer-software']),
+});
+
+/** The present form of a rig's document. */
+export const RigDocument = z.object({
+  version: z.literal(2),
+  purpose: Purpose.nullable(),
+  picture: Picture,
   camera: z.object({ source: DeviceSource, size: Size, frameRate: FrameRate, place: CameraPlace }).nullable(),
   voice: z.object({ source: DeviceSource }).nullable(),
   appSound: z
@@ -62,21 +110,69 @@ export const Rig = z.object({
     voiceKbps: z.int().min(16).max(256),
     appKbps: z.int().min(16).max(320),
   }),
+  names: z.object({
+    /** Of the files that are given out; `names.ts` has the words in braces. */
+    pattern: z
+      .string()
+      .trim()
+      .min(1, 'a file needs a name')
+      .max(120)
+      .refine((pattern) => unknownWords(pattern).length === 0, {
+        error: `in braces there may be ${NAME_WORDS.join(', ')} and nothing else`,
+      }),
+  }),
+  /** Where a take is kept while it is recorded, and in the end. */
+  stores: z.object({ working: z.literal('browser'), final: z.literal('studio') }),
+  /** How long the take is meant to be. It ends nothing; it is what room and size are reckoned for. */
+  plannedLengthS: z.int().min(1).max(86_400).nullable(),
+  /** What ends a take by itself: nothing. */
+  limits: z.object({ lengthS: z.null() }),
   countdownS: z.int().min(0).max(10),
+  afterStop: z.literal('open-take'),
+  keys: z
+    .object({ record: Key, stop: Key, pause: Key, mark: Key, mute: Key })
+    .refine((keys) => new Set(Object.values(keys)).size === 5, 'each key can do only one thing'),
 });
-export type Rig = z.infer<typeof Rig>;
+/** A named, complete set of recording choices. Kept as JSON; `version` grows when the meaning of a field changes. */
+export type Rig = z.infer<typeof RigDocument>;
+
+/** A rig's document of any version, brought to the present one. */
+export const Rig: z.ZodType<Rig> = z.preprocess(upgradeRig, RigDocument);
+
+/** Distance of keyframes in both ways people think of it. */
+export function keyframeDistance({ keyframeEvery, frameRate }: Rig['picture']): {
+  s: number;
+  frames: number;
+} {
+  const { unit, value } = keyframeEvery;
+  const fps = framesPerSecond(frameRate);
+  if (unit === 'frames') return { s: value / fps, frames: value };
+  return { s: value, frames: Math.max(1, Math.round(value * fps)) };
+}
 
 /** What a new lesson starts from: the practice desk, so that a first recording needs no permission and no device. */
 export const PRACTICE_RIG: Rig = {
-  version: 1,
+  version: 2,
+  purpose: null,
   picture: {
     source: { from: 'practice', id: 'desk' },
+    aim: 'whole',
     box: { width: 1280, height: 720 },
+    fit: 'within',
+    filter: 'browser',
+    pointer: 'as-captured',
     frameRate: { num: 30, den: 1 },
-    codec: 'h264',
+    speed: { num: 1, den: 1 },
+    codec: 'automatic',
+    profile: 'automatic',
+    level: null,
+    rateControl: 'average',
     bitrateKbps: null,
+    quantizer: 30,
     textHint: 'automatic',
-    keyframeEveryS: 2,
+    keyframeEvery: { unit: 'seconds', value: 2 },
+    whenBehind: 'frames',
+    hardware: 'automatic',
   },
   camera: {
     source: { from: 'practice', id: 'presenter' },
@@ -87,5 +183,11 @@ export const PRACTICE_RIG: Rig = {
   voice: { source: { from: 'practice', id: 'voice' } },
   appSound: { source: { from: 'practice', id: 'program-sound' }, gainDb: -12 },
   sound: { codec: 'opus', voiceKbps: 64, appKbps: 96 },
+  names: { pattern: '{lesson}, {take}' },
+  stores: { working: 'browser', final: 'studio' },
+  plannedLengthS: null,
+  limits: { lengthS: null },
   countdownS: 3,
+  afterStop: 'open-take',
+  keys: { record: 'r', stop: 's', pause: 'p', mark: 'm', mute: 'v' },
 };

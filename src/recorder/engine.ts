@@ -1,19 +1,30 @@
+import { chooseCodec, type EncoderSpeed } from '@/core/encoder-speed';
 import { ProblemError } from '@/core/problem';
 import type { Rig } from '@/core/rig';
 import type { TakeEnd, TakeEvent, TakeHead } from '@/core/take';
 import { FromRecorder, type MediaRole, PROTOCOL, type ToRecorder, type VideoWish } from './messages';
 import type { OpenSource } from './sources';
 
+/** What was measured here before. */
+export type Known = {
+  /** Of the encoders, at the picture's size. */
+  speeds?: readonly EncoderSpeed[];
+  /** Time of a picture with the text hint. */
+  hintMs?: number;
+};
+
 /** The recorder as the page sees it. Needs no React and no server: takes go to the journal. */
 export type Recorder = {
   /**
    * Connects a source; figures come from then on. Also in the middle of a take.
-   * @param measuredHintMs time of a picture with the text hint, as measured here before
+   * @param known of this browser's encoders on this machine
    */
-  attach: (source: OpenSource, rig: Rig, measuredHintMs?: number) => Promise<void>;
+  attach: (source: OpenSource, rig: Rig, known?: Known) => Promise<void>;
   detach: (role: MediaRole) => void;
   /** Sends a source's latest picture to a port whenever the port asks. */
   preview: (role: MediaRole, port: MessagePort) => void;
+  /** The same for somebody who looks for a while; the port is closed by a message `end`. */
+  sample: (role: MediaRole, port: MessagePort) => void;
   previewState: (role: MediaRole, state: 'again' | 'off') => void;
   /** The source's timestamps of the last seconds, as they were read. */
   timestamps: (role: MediaRole) => Promise<{ timestampsUs: number[]; earliestOffsetUs: number }>;
@@ -79,7 +90,7 @@ export function openRecorder(): Recorder {
 
   return {
     listen,
-    attach: async (source, rig, measuredHintMs) => {
+    attach: async (source, rig, known) => {
       const { role, type, clock } = source;
       // Processors exist in the window only; their far end is handed to the worker, so that no frame passes through here.
       const processor =
@@ -93,7 +104,7 @@ export function openRecorder(): Recorder {
       const id = ++ids;
       attachedIds.set(role, id);
       const attached = answer('attached');
-      const wish = wishOf(role, rig, measuredHintMs);
+      const wish = wishOf(role, rig, known);
       say(
         {
           type: 'attach',
@@ -110,6 +121,7 @@ export function openRecorder(): Recorder {
       say({ type: 'detach', role });
     },
     preview: (role, port) => say({ type: 'preview', role, port }, [port]),
+    sample: (role, port) => say({ type: 'sample', role, port }, [port]),
     previewState: (role, state) => say({ type: 'preview-state', role, state }),
     timestamps: async (role) => {
       const told = answer('timestamps');
@@ -142,15 +154,20 @@ export function openRecorder(): Recorder {
   };
 }
 
-function wishOf(role: MediaRole, rig: Rig, measuredHintMs: number | undefined): VideoWish | null {
-  const { source: _, ...picture } = rig.picture;
-  if (role === 'screen') return { ...picture, measuredHintMs };
+function wishOf(role: MediaRole, rig: Rig, known: Known = {}): VideoWish | null {
+  const { source: _, ...asked } = rig.picture;
+  const picture = { ...asked, codec: chooseCodec(asked, known.speeds ?? []).codec };
+  if (role === 'screen') return { ...picture, measuredHintMs: known.hintMs };
   if (role !== 'camera' || !rig.camera) return null;
   return {
     ...picture,
     // The camera is small and must never cost the screen its frames: the fastest codec, no larger than it is captured.
     codec: 'h264',
+    profile: 'automatic',
+    level: null,
+    rateControl: 'average',
     bitrateKbps: null,
+    keyframeEvery: { unit: 'seconds', value: 2 },
     textHint: 'off',
     box: rig.camera.size,
     frameRate: rig.camera.frameRate,

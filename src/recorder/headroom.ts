@@ -1,24 +1,72 @@
 import { z } from 'zod';
-import type { VideoCodec } from '@/core/codecs';
+import { VideoCodec } from '@/core/codecs';
+import { chooseCodec, type EncoderSpeed, speedOf } from '@/core/encoder-speed';
+import type { Rig } from '@/core/rig';
 import type { Size } from '@/core/sizes';
+import type { Known } from './engine';
 
-/** What this browser on this machine was seen to need for a picture with the text hint. Kept from take to take. */
-const KEY = 'otter.text-hint-ms';
-const Measured = z.record(z.string(), z.number().positive());
+/** What this browser on this machine was seen to need, kept from visit to visit until browser or machine are others. */
+const KEY = 'otter.encoders';
+const Speed = z.object({
+  codec: VideoCodec,
+  textHint: z.boolean(),
+  framesPerSecond: z.number().positive(),
+  kbps: z.number().min(0),
+  hardware: z.boolean().nullable(),
+  quantizer: z.boolean(),
+  constantOverAverage: z.number().nullable(),
+});
+const Measured = z.object({
+  machine: z.string(),
+  /** By the size of the picture. */
+  speeds: z.record(z.string(), z.array(Speed)),
+  /** Time that nineteen of twenty pictures with the text hint took at most in a take, by codec and size. */
+  hintMs: z.record(z.string(), z.number().positive()),
+});
+type Measured = z.infer<typeof Measured>;
 
-const keyOf = (codec: VideoCodec, { width, height }: Size) => `${codec} ${width}x${height}`;
+const machine = () => `${navigator.userAgent} · ${navigator.hardwareConcurrency}`;
+const sizeKey = ({ width, height }: Size) => `${width}x${height}`;
+const hintKey = (codec: VideoCodec, size: Size) => `${codec} ${sizeKey(size)}`;
 
-function read(): z.infer<typeof Measured> {
+function read(): Measured {
+  const nothing = { machine: machine(), speeds: {}, hintMs: {} };
   try {
-    return Measured.parse(JSON.parse(localStorage.getItem(KEY) ?? '{}'));
+    const kept = Measured.parse(JSON.parse(localStorage.getItem(KEY) ?? ''));
+    return kept.machine === nothing.machine ? kept : nothing;
   } catch {
-    return {};
+    return nothing;
   }
 }
 
-/** Milliseconds that nineteen of twenty pictures took at most, or undefined when none was ever measured. */
-export const measuredHintMs = (codec: VideoCodec, picture: Size): number | undefined =>
-  read()[keyOf(codec, picture)];
+const listeners = new Set<() => void>();
+function write(measured: Measured): void {
+  localStorage.setItem(KEY, JSON.stringify(measured));
+  for (const listener of listeners) listener();
+}
+
+/** Calls back whenever something new was measured. @returns the function that ends it */
+export function onMeasured(listener: () => void): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
+/** The encoders' speeds at a picture size; none before the first probe. */
+export const measuredSpeeds = (picture: Size): EncoderSpeed[] => read().speeds[sizeKey(picture)] ?? [];
+
+export function rememberSpeeds(picture: Size, speeds: readonly EncoderSpeed[]): void {
+  const kept = read();
+  write({ ...kept, speeds: { ...kept.speeds, [sizeKey(picture)]: [...speeds] } });
+}
+
+/** All that was measured for the picture that a rig makes. A take says more than a probe. */
+export function knownOf(rig: Rig, picture: Size): Known {
+  const speeds = measuredSpeeds(picture);
+  const { codec } = chooseCodec(rig.picture, speeds);
+  const probed = speedOf(speeds, codec, true);
+  const fromProbe = probed?.textHint ? 1000 / probed.framesPerSecond : undefined;
+  return { speeds, hintMs: read().hintMs[hintKey(codec, picture)] ?? fromProbe };
+}
 
 /** Too few pictures say more about the moment than about the machine. */
 const LEAST_PICTURES = 60;
@@ -26,5 +74,6 @@ const LEAST_PICTURES = 60;
 /** Remembers what a take with the text hint has shown. */
 export function rememberHint(codec: VideoCodec, picture: Size, pictures: number, p95Ms: number): void {
   if (pictures < LEAST_PICTURES) return;
-  localStorage.setItem(KEY, JSON.stringify({ ...read(), [keyOf(codec, picture)]: p95Ms }));
+  const kept = read();
+  write({ ...kept, hintMs: { ...kept.hintMs, [hintKey(codec, picture)]: p95Ms } });
 }

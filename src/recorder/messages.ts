@@ -1,6 +1,7 @@
 import { z } from 'zod';
+import { VideoCodec } from '@/core/codecs';
 import { Problem } from '@/core/problem';
-import { Rig } from '@/core/rig';
+import { RigDocument } from '@/core/rig';
 import { FrameLedger, TakeEnd, TakeEvent, TakeHead } from '@/core/take';
 
 /** Grows whenever a message changes its meaning: page and worker of different builds refuse each other. */
@@ -24,7 +25,8 @@ export const SourceInput = z.object({
 export type SourceInput = z.infer<typeof SourceInput>;
 
 /** How a picture track is encoded. */
-export const VideoWish = Rig.shape.picture.omit({ source: true }).extend({
+export const VideoWish = RigDocument.shape.picture.omit({ source: true }).extend({
+  codec: VideoCodec,
   /** Time of a picture with the text hint as measured here before; undefined when it never was. */
   measuredHintMs: z.number().positive().optional(),
 });
@@ -40,11 +42,13 @@ export const ToRecorder = z.discriminatedUnion('type', [
     type: z.literal('attach'),
     source: SourceInput,
     wish: VideoWish.nullable(),
-    sound: Rig.shape.sound,
+    sound: RigDocument.shape.sound,
   }),
   z.object({ type: z.literal('detach'), role: MediaRole }),
   /** Where a source's pictures are shown. */
   z.object({ type: z.literal('preview'), role: MediaRole, port: z.instanceof(MessagePort) }),
+  /** Whoever looks at some pictures for a while, beside the preview; ends with the port. */
+  z.object({ type: z.literal('sample'), role: MediaRole, port: z.instanceof(MessagePort) }),
   /** `again`: its canvas is empty. `off`: nobody looks any more. */
   z.object({ type: z.literal('preview-state'), role: MediaRole, state: z.enum(['again', 'off']) }),
   /** Asks for the timestamps of the pictures read so far. */

@@ -1,19 +1,22 @@
 import { createActor } from 'xstate';
+import { chooseCodec } from '@/core/encoder-speed';
 import { type LessonId, newTakeId } from '@/core/ids';
 import type { SourceState } from '@/core/preflight';
 import { ProblemError, problemOf } from '@/core/problem';
-import type { Rig } from '@/core/rig';
+import { isRealTime, type Rig } from '@/core/rig';
+import { sameValue } from '@/core/rig-choices';
 import { fitWithin } from '@/core/sizes';
 import { openPracticeDesk, type PracticeDesk } from '@/practice/practice-desk';
 import { deskEvents } from '@/practice/script';
 import { calibrate } from './calibrate';
-import { openRecorder, pageNowUs } from './engine';
-import { measuredHintMs, rememberHint } from './headroom';
+import { type Known, openRecorder, pageNowUs } from './engine';
+import { knownOf, rememberHint } from './headroom';
 import { machineFacts } from './machine';
-import type { MediaRole } from './messages';
+import type { Figures, MediaRole } from './messages';
 import { openPreview } from './preview/preview';
 import { sessionMachine } from './session-machine';
-import { type OpenSource, openCamera, openPractice, openScreen, openSoundDevice } from './sources';
+import { watchSource } from './source-watch';
+import { type OpenSource, openCamera, openPractice, openScreen, openSoundDevice, orAnother } from './sources';
 import { hurryUploader } from './uploader/uploader';
 
 export type Sources = Partial<Record<MediaRole, OpenSource>>;
@@ -49,7 +52,8 @@ export function createSession(lessonId: LessonId, initial: Rig) {
 
   /** Devices went or came: one that failed may be there again. Also in the middle of a take, which it then joins anew. */
   const onDevices = () => {
-    for (const role of ROLES) if (states[role]?.state === 'failed') keys.delete(role);
+    for (const role of ROLES)
+      if (states[role]?.state === 'failed' || states[role]?.insteadOf !== undefined) keys.delete(role);
     void follow();
   };
 
@@ -60,10 +64,11 @@ export function createSession(lessonId: LessonId, initial: Rig) {
 
   const wanted = (role: MediaRole) =>
     ({
-      screen: rig.picture.source,
+      screen: rig.picture.source.from === 'none' ? undefined : rig.picture.source,
       camera: rig.camera?.source,
-      voice: rig.voice?.source,
-      'app-sound': rig.appSound?.source,
+      // At another speed than the work's there is no sound that fits.
+      voice: isRealTime(rig.picture.speed) ? rig.voice?.source : undefined,
+      'app-sound': isRealTime(rig.picture.speed) ? rig.appSound?.source : undefined,
     })[role];
 
   /** What a source depends on. How it is encoded is not part of it: that only needs a new connection. */
@@ -91,26 +96,28 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     const source = wanted(role);
     if (!source || source.from === 'screen') return null;
     if (source.from === 'practice') return openPractice(practiceDesk(), role, source.id, rig);
-    if (role === 'camera') return openCamera(source, rig);
-    if (role === 'voice' || role === 'app-sound') return openSoundDevice(role, source);
+    if (role === 'camera') return orAnother(source, (device) => openCamera(device, rig));
+    if (role === 'voice') return orAnother(source, (device) => openSoundDevice(role, device));
+    if (role === 'app-sound') return openSoundDevice(role, source);
     return null;
   };
 
-  /** What was measured before for the picture that this source will make. */
-  const hintMs = (source: OpenSource): number | undefined => {
+  /** What was measured here for the picture that this source will make. */
+  const known = (source: OpenSource): Known => {
     const { width, height } = source.track.getSettings();
-    if (source.role !== 'screen' || !width || !height) return undefined;
+    if (source.role !== 'screen' || !width || !height) return {};
     const size = { width, height };
-    return measuredHintMs(rig.picture.codec, fitWithin(size, rig.picture.box ?? size));
+    return knownOf(rig, fitWithin(size, rig.picture.box ?? size));
   };
 
   const connect = async (source: OpenSource) => {
-    await recorder.attach(source, rig, hintMs(source));
+    await recorder.attach(source, rig, known(source));
     sources[source.role] = source;
     const { width, height } = source.track.getSettings();
     setState(source.role, {
       state: 'open',
       remark: source.remark,
+      insteadOf: source.insteadOf,
       size: width && height ? { width, height } : undefined,
     });
     if (source.type === 'video' && source.clock === 'unknown')
@@ -151,7 +158,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         try {
           if (source && keys.get(role) === key) {
             recorder.detach(role);
-            await recorder.attach(source, rig, hintMs(source));
+            await recorder.attach(source, rig, known(source));
           } else {
             keys.set(role, key);
             disconnect(role);
@@ -182,7 +189,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
       start: async () => {
         // No track waits for another: a source that is still opening after this joins the take when it comes.
         await Promise.race([working, new Promise((done) => setTimeout(done, STRAGGLERS_MS))]);
-        if (!sources.screen)
+        if (!sources.screen && rig.picture.source.from !== 'none')
           throw new ProblemError({
             code: 'no-picture',
             message: 'Nothing is aimed at.',
@@ -203,14 +210,19 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         tellDeskEvents();
         const screen = actor.getSnapshot().context.figures?.video.screen;
         if (screen?.textHint && screen.picture)
-          rememberHint(rig.picture.codec, screen.picture, screen.encoded, screen.encodeP95Ms);
+          rememberHint(
+            chooseCodec(rig.picture, knownOf(rig, screen.picture).speeds ?? []).codec,
+            screen.picture,
+            screen.encoded,
+            screen.encodeP95Ms,
+          );
         const end = await recorder.stop();
         hurryUploader();
         return end;
       },
       discard: () => recorder.discard(),
       rearm: async () => {
-        for (const source of Object.values(sources)) await recorder.attach(source, rig, hintMs(source));
+        for (const source of Object.values(sources)) await recorder.attach(source, rig, known(source));
       },
     }),
   );
@@ -224,9 +236,29 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     toldUntilMs = untilMs;
   };
 
+  /** What sources really give, for as long as each is open. */
+  const watches = new Map<MediaRole, { of: OpenSource; watch: ReturnType<typeof watchSource> }>();
+  const look = ({ levels, video }: Figures) => {
+    for (const role of ['voice', 'camera'] as const) {
+      const source = sources[role];
+      const state = states[role];
+      if (!source || state?.state !== 'open') continue;
+      let own = watches.get(role);
+      if (own?.of !== source) own = { of: source, watch: watchSource() };
+      watches.set(role, own);
+      const [level, camera] = [levels.voice, video.camera];
+      const seen =
+        role === 'voice'
+          ? level !== undefined && own.watch.sound(level, performance.now())
+          : camera && rig.camera && own.watch.camera(camera, rig.camera.size, performance.now());
+      if (seen && !sameValue({ ...state, ...seen }, state)) setState(role, { ...state, ...seen });
+    }
+  };
+
   recorder.listen((message) => {
     if (message.type === 'figures') {
       actor.send({ type: 'FIGURES', figures: message.figures });
+      look(message.figures);
       if (message.figures.recording) tellDeskEvents();
     } else if (message.type === 'problem')
       actor.send({ type: 'PROBLEM', problem: message.problem, fatal: message.fatal });
@@ -267,6 +299,8 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     mark: () => recorder.event('mark', {}),
     /** Shows a picture source on a canvas; it stays the source's until it is closed. */
     preview: (role: 'screen' | 'camera', canvas: HTMLCanvasElement) => openPreview(recorder, role, canvas),
+    /** Lends some of a picture source's pictures through a port, as they come. */
+    sample: (role: 'screen' | 'camera', port: MessagePort) => recorder.sample(role, port),
     setRig: (next: Rig) => {
       rig = next;
       return follow();

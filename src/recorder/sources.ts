@@ -1,4 +1,4 @@
-import { type Problem, ProblemError } from '@/core/problem';
+import { type Problem, ProblemError, problemOf } from '@/core/problem';
 import { type FrameRate, framesPerSecond } from '@/core/rational';
 import type { DeviceSource, Rig, Surface } from '@/core/rig';
 import { PictureKind, SoundKind } from '@/practice/messages';
@@ -17,6 +17,8 @@ export type OpenSource = {
   sequenced?: boolean;
   /** Something about what came that differs from what was meant. */
   remark?: string;
+  /** Name of the device that was preferred and is not there. */
+  insteadOf?: string;
   close: () => void;
 };
 
@@ -165,6 +167,25 @@ export async function openSoundDevice(
   const [track] = stream.getAudioTracks();
   if (!track) throw new ProblemError({ code: 'no-sound', message: 'The device gave no sound.' });
   return realSource(role, 'audio', track);
+}
+
+type RealDevice = Extract<DeviceSource, { from: 'device' }>;
+
+/** Opens a device, or the browser's own choice where the preferred one is not plugged in. */
+export async function orAnother(
+  source: RealDevice,
+  open: (device: RealDevice) => Promise<OpenSource>,
+): Promise<OpenSource> {
+  try {
+    return await open(source);
+  } catch (error) {
+    if (source.id === '' || problemOf(error).code !== 'no-device') throw error;
+    // Where there is no other either, the first refusal says more.
+    const another = await open({ from: 'device', id: '', label: '' }).catch(() => {
+      throw error;
+    });
+    return { ...another, insteadOf: source.label };
+  }
 }
 
 function realSource(

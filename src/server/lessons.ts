@@ -1,10 +1,12 @@
 import { z } from 'zod';
 import { type LessonId, newLessonId } from '@/core/ids';
 import { type LessonView, type Stage, type TakeView, takeTitle } from '@/core/lesson';
+import type { MeasuredTake } from '@/core/measured';
 import { PRACTICE_RIG, Rig } from '@/core/rig';
-import { Lesson, type Take } from './db/entities';
+import { Lesson, Take } from './db/entities';
 import { type UnitOfWork, unitOfWork } from './db/orm';
 import { found } from './http/route';
+import { rigToBeginWith } from './rigs';
 
 export const LessonInput = z.object({
   title: z.string().trim().min(1, 'a lesson needs a title').max(200),
@@ -40,6 +42,7 @@ function lessonView(lesson: Lesson): LessonView {
     rig: Rig.parse(lesson.rig),
     updatedAt: lesson.updatedAt.toISOString(),
     takes: takes.map(takeView),
+    measured: null,
   };
 }
 
@@ -58,7 +61,30 @@ export async function listLessons(): Promise<LessonView[]> {
 export async function readLesson(id: LessonId): Promise<LessonView | null> {
   const em = await unitOfWork();
   const lesson = await em.findOne(Lesson, { id, deletedAt: null }, { populate: ['takes'] });
-  return lesson && lessonView(lesson);
+  return lesson && { ...lessonView(lesson), measured: await measuredTake(em, lesson) };
+}
+
+/** What the newest finished take came to, by the files that were kept. */
+async function measuredTake(em: UnitOfWork, lesson: Lesson): Promise<MeasuredTake | null> {
+  const [take] = await em.find(
+    Take,
+    { lesson, deletedAt: null, state: 'ready' },
+    { populate: ['tracks.segments'], orderBy: { number: 'desc' }, limit: 1 },
+  );
+  if (!take?.durationUs) return null;
+  const seconds = take.durationUs / 1e6;
+  const kbps = (kind: string) =>
+    take.tracks
+      .getItems()
+      .filter((track) => track.kind === kind)
+      .flatMap((track) => track.segments.getItems())
+      .reduce((sum, { bytes }) => sum + ((bytes ?? 0) * 8) / 1000 / seconds, 0);
+  return {
+    title: takeTitle(take),
+    rig: Rig.parse(take.rig),
+    screenKbps: kbps('screen'),
+    cameraKbps: kbps('camera'),
+  };
 }
 
 export function makeLesson(
@@ -72,7 +98,7 @@ export function makeLesson(
 
 export async function createLesson(input: z.infer<typeof LessonInput>): Promise<LessonView> {
   const em = await unitOfWork();
-  const lesson = makeLesson(em, input.title);
+  const lesson = makeLesson(em, input.title, await rigToBeginWith(em));
   await em.flush();
   return lessonView(lesson);
 }

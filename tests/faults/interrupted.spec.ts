@@ -5,7 +5,16 @@ import { launch } from '../support/browser';
 import { missingNumbers, readCardFilm } from '../support/card-film';
 import { complaints, differing, type KeptTrack, keptTracks } from '../support/kept';
 import { healthy, killBrowser, rows, signal } from '../support/processes';
-import { armed, expect, FULL_CARD_RIG, finished, recordFor, startRecording, takeFolder, test } from '../support/studio';
+import {
+  armed,
+  expect,
+  FULL_CARD_RIG,
+  finished,
+  recordFor,
+  startRecording,
+  takeFolder,
+  test,
+} from '../support/studio';
 
 const TITLES = ['App sound', 'Camera', 'Screen', 'Voice'];
 

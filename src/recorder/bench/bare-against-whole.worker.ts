@@ -31,7 +31,7 @@ function pictures({ width, height, frames }: Order): VideoFrame[] {
 
 const wishOf = ({ width, height, textHint }: Order) => {
   const { source: _, ...wish } = PRACTICE_RIG.picture;
-  return { ...wish, textHint, box: { width, height } };
+  return { ...wish, codec: 'h264' as const, textHint, box: { width, height } };
 };
 
 async function bare(order: Order, film: VideoFrame[]): Promise<number> {

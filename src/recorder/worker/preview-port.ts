@@ -9,7 +9,15 @@ export type PreviewPort = {
   readonly close: () => void;
 };
 
-export function openPreviewPort(port: MessagePort, current: () => VideoTrack | undefined): PreviewPort {
+/**
+ * @param port asks with any message, and says "end" when it asks no more
+ * @param onEnd called then
+ */
+export function openPreviewPort(
+  port: MessagePort,
+  current: () => VideoTrack | undefined,
+  onEnd?: () => void,
+): PreviewPort {
   let wanted = false;
   let sent = -1;
   const offer: PreviewPort['offer'] = (track) => {
@@ -24,7 +32,18 @@ export function openPreviewPort(port: MessagePort, current: () => VideoTrack | u
     const track = current();
     if (track) offer(track);
   };
-  port.onmessage = () => {
+  const close = () => {
+    port.onmessage = null;
+    wanted = false;
+    // The port stays open: a picture on its way must arrive, or nobody would let it go. This comes after the last one.
+    port.postMessage('end');
+  };
+  port.onmessage = ({ data }: MessageEvent<unknown>) => {
+    if (data === 'end') {
+      close();
+      onEnd?.();
+      return;
+    }
     wanted = true;
     offerCurrent();
   };
@@ -34,11 +53,6 @@ export function openPreviewPort(port: MessagePort, current: () => VideoTrack | u
       sent = -1;
       offerCurrent();
     },
-    close: () => {
-      port.onmessage = null;
-      wanted = false;
-      // The port stays open: a picture on its way must arrive, or nobody would let it go. This comes after the last one.
-      port.postMessage('end');
-    },
+    close,
   };
 }

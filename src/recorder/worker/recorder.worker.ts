@@ -1,5 +1,5 @@
 /** The recorder's worker: every track of a take, from the frames of its sources to the journal. */
-import { pauseClock, pausesOnTake, resumeClock, startClock } from '@/core/clock';
+import { pauseClock, resumeClock, startClock } from '@/core/clock';
 import type { SegmentId } from '@/core/ids';
 import { addLedgers } from '@/core/ledger';
 import { ProblemError, problemOf } from '@/core/problem';
@@ -18,7 +18,7 @@ import { type RoomWatch, watchRoom } from '../room/room-watch';
 import { type EventsTrack, openEvents } from './events-track';
 import { line, openJournalFile } from './journal-file';
 import { openPreviewPort, type PreviewPort } from './preview-port';
-import { elapsed, isPaused, newRecording, type Recording } from './recording';
+import { elapsed, isPaused, newRecording, pauses, type Recording, worked } from './recording';
 import { openSoundTrack, type SoundTrack } from './sound-track';
 import { declaredClock, pictureClock, soundClock } from './source-clock';
 import { openVideoTrack, type VideoTrack } from './video-track';
@@ -51,6 +51,7 @@ const parted: VideoTrack[] = [];
 /** Which source has which role now. */
 const attached = new Map<MediaRole, number>();
 const previews = new Map<MediaRole, PreviewPort>();
+const samplers = new Map<PreviewPort, MediaRole>();
 /** Tracks whose source went and that are still being finished: a take ends only after them. */
 const leaving = new Set<Promise<void>>();
 
@@ -79,7 +80,10 @@ function attach(source: SourceInput, wish: VideoWish | null, sound: Rig['sound']
       wish,
       clock,
       sequenced: source.sequenced,
-      onPicture: (lent) => previews.get(role)?.offer(lent),
+      onPicture: (lent) => {
+        previews.get(role)?.offer(lent);
+        for (const [sampler, of] of samplers) if (of === role) sampler.offer(lent);
+      },
     });
     videos.set(role, track);
     join(track, role);
@@ -143,7 +147,7 @@ async function begin(head: TakeHead, release: () => void): Promise<void> {
   const folder = await takeFolder(head.id, true);
   const watch = await watchRoom(
     folder,
-    () => (take ? (allBytes() * 1e6) / Math.max(2e6, elapsed(take.recording, nowUs())) : 0),
+    () => (take ? (allBytes() * 1e6) / Math.max(2e6, worked(take.recording, nowUs())) : 0),
     () => full(),
   );
   let told = false;
@@ -161,7 +165,7 @@ async function begin(head: TakeHead, release: () => void): Promise<void> {
     log.append(line(JSON.stringify(entry)));
     log.flush();
   };
-  const recording = newRecording(nowUs(), { folder, log: write, onWriteError: full });
+  const recording = newRecording(nowUs(), { folder, log: write, onWriteError: full }, head.rig.picture.speed);
   const events = openEvents(recording);
   // The first instant is when everything is ready: nothing that is seen or heard after it is lost.
   recording.clock = startClock(nowUs());
@@ -197,7 +201,7 @@ async function end(atUs: number): Promise<void> {
   }
   const end: TakeEnd = {
     durationUs,
-    pauses: pausesOnTake(recording.clock),
+    pauses: pauses(recording),
     ledger,
     segments: ending.opened,
     cutOff: false,
@@ -297,6 +301,16 @@ async function handle(message: ToRecorder): Promise<void> {
         role,
         openPreviewPort(message.port, () => videos.get(role)),
       );
+      return;
+    }
+    case 'sample': {
+      const role = message.role as 'screen';
+      const sampler = openPreviewPort(
+        message.port,
+        () => videos.get(role),
+        () => samplers.delete(sampler),
+      );
+      samplers.set(sampler, role);
       return;
     }
     case 'preview-state':

@@ -1,19 +1,23 @@
-import { elapsedUs, startClock, type TakeClock, takeTimeUs } from '@/core/clock';
+import { elapsedUs, pausesOnTake, startClock, type TakeClock, takeTimeUs } from '@/core/clock';
+import type { Speed } from '@/core/rig';
 import type { TakeFiles } from './segment';
 
 /** The take that is being recorded, shared by its tracks. `clock` is replaced when it pauses and resumes. */
 export type Recording = {
   clock: TakeClock;
+  /** Seconds of film that a second of work becomes: the take's time is the film's. */
+  readonly speed: Speed;
   readonly files: TakeFiles;
   /** The next segment's number in a track. */
   readonly nextIndex: (track: string) => number;
   readonly hasSegments: (track: string) => boolean;
 };
 
-export function newRecording(baseUs: number, files: TakeFiles): Recording {
+export function newRecording(baseUs: number, files: TakeFiles, speed: Speed = { num: 1, den: 1 }): Recording {
   const counts = new Map<string, number>();
   return {
     clock: startClock(baseUs),
+    speed,
     files,
     nextIndex: (track) => {
       const index = counts.get(track) ?? 0;
@@ -25,6 +29,18 @@ export function newRecording(baseUs: number, files: TakeFiles): Recording {
 }
 
 export const isPaused = (recording: Recording): boolean => recording.clock.pausedSinceUs !== null;
-export const takeTime = (recording: Recording, monotonicUs: number) =>
-  takeTimeUs(recording.clock, monotonicUs);
-export const elapsed = (recording: Recording, nowUs: number) => elapsedUs(recording.clock, nowUs);
+const film = ({ speed }: Recording, workUs: number): number => Math.round((workUs * speed.num) / speed.den);
+
+/** Time on the take of a monotonic instant; null when it is not in the take. */
+export function takeTime(recording: Recording, monotonicUs: number): number | null {
+  const workUs = takeTimeUs(recording.clock, monotonicUs);
+  return workUs === null ? null : film(recording, workUs);
+}
+/** Time elapsed on the take. */
+export const elapsed = (recording: Recording, nowUs: number) =>
+  film(recording, elapsedUs(recording.clock, nowUs));
+/** Time that was worked for it. */
+export const worked = (recording: Recording, nowUs: number) => elapsedUs(recording.clock, nowUs);
+/** The pauses as they are kept: where on the take, and how long nobody worked. */
+export const pauses = (recording: Recording) =>
+  pausesOnTake(recording.clock).map((pause) => ({ ...pause, atUs: film(recording, pause.atUs) }));

@@ -7,6 +7,8 @@ import type { MediaRole, VideoWish } from '../messages';
 
 export type ChosenVideo = {
   encoder: VideoEncoderConfig;
+  /** Of every picture, besides whether it is a keyframe. */
+  options: VideoEncoderEncodeOptions;
   bitrateKbps: number;
   textHint: boolean;
   reason: string;
@@ -29,14 +31,19 @@ export async function chooseVideo(role: MediaRole, source: Size, wish: VideoWish
         ? automaticTextHint(rate, picture, wish.measuredHintMs)
         : { hint: wish.textHint === 'on', reason: 'as the rig says' };
   const encoder: VideoEncoderConfig = {
-    codec: codecString(wish.codec, picture, rate, bitrateKbps),
+    codec: codecString(
+      wish.codec,
+      { size: picture, rate, bitrateKbps, profile: wish.profile === 'automatic' ? undefined : wish.profile },
+      wish.level,
+    ),
     width: picture.width,
     height: picture.height,
-    bitrate: bitrateKbps * 1000,
-    bitrateMode: 'variable',
+    ...(wish.rateControl === 'quantizer' ? {} : { bitrate: bitrateKbps * 1000 }),
+    bitrateMode: BITRATE_MODES[wish.rateControl],
     framerate: framesPerSecond(rate),
     // "realtime" lets the encoder leave frames out by itself; which frames are left out is decided in pacing.ts.
     latencyMode: 'quality',
+    ...(HARDWARE[wish.hardware] ? { hardwareAcceleration: HARDWARE[wish.hardware] } : {}),
     ...(hint.hint ? { contentHint: 'text' } : {}),
     ...(wish.codec === 'h264' ? { avc: { format: 'avc' as const } } : {}),
   };
@@ -48,5 +55,13 @@ export async function chooseVideo(role: MediaRole, source: Size, wish: VideoWish
       hint: 'Choose another codec or a smaller picture in Set up.',
       field: 'picture.codec',
     });
-  return { encoder, bitrateKbps, textHint: hint.hint, reason: hint.reason };
+  const options = wish.rateControl === 'quantizer' ? { [wish.codec]: { quantizer: wish.quantizer } } : {};
+  return { encoder, options, bitrateKbps, textHint: hint.hint, reason: hint.reason };
 }
+
+const BITRATE_MODES = { average: 'variable', constant: 'constant', quantizer: 'quantizer' } as const;
+const HARDWARE = {
+  automatic: undefined,
+  'prefer-hardware': 'prefer-hardware',
+  'prefer-software': 'prefer-software',
+} as const;

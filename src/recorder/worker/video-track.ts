@@ -1,9 +1,10 @@
 import { newSegmentId } from '@/core/ids';
+import { type Detail, isBehind, lessDetail } from '@/core/less-detail';
 import { arrive, decide, finishPacing, type Pacing, type PacingAct, startPacing } from '@/core/pacing';
 import { percentile } from '@/core/percentile';
-import { framesPerSecond } from '@/core/rational';
+import { framesPerSecond, frameTimeUs } from '@/core/rational';
 import { missingBetween } from '@/core/sequence';
-import type { Size } from '@/core/sizes';
+import { even, fitWithin, type Size } from '@/core/sizes';
 import type { FrameLedger } from '@/core/take';
 import type { VideoFigures, VideoWish } from '../messages';
 import { elapsed, isPaused, type Recording, takeTime } from './recording';
@@ -75,7 +76,10 @@ export function openVideoTrack(options: Options): VideoTrack {
   /** Timestamp of the last picture that belongs to the take. */
   let lastTimestampUs: number | null = null;
   let lastKeyUs = Number.NEGATIVE_INFINITY;
+  let sinceKey = 0;
   let closedBytes = 0;
+  let detail: Detail = { hint: true, scale: 1 };
+  let looked = { atUs: 0, arrived: 0, dropped: 0 };
   const submitted = new Map<number, number>();
   const encodeMs: number[] = [];
   const allMs: number[] = [];
@@ -106,7 +110,7 @@ export function openVideoTrack(options: Options): VideoTrack {
   /** Chooses the encoder before it is needed; a size that cannot be encoded is told before anything is recorded. */
   const prepare = (size: Size) => {
     preparing = size;
-    chooseVideo(role, size, wish).then((next) => {
+    chooseVideo(role, size, lesser(wish, size, detail)).then((next) => {
       prepared = { size, chosen: next };
     }, options.onProblem);
   };
@@ -141,7 +145,7 @@ export function openVideoTrack(options: Options): VideoTrack {
 
   const pump = () => {
     if (!recording || stopped || isPaused(recording)) return;
-    if (newest && pacing.waiting && !switching && sizeChanged(newest)) {
+    if (newest && pacing.waiting && !switching && (sizeChanged(newest) || mustGiveWay())) {
       switching = true;
       const size = sizeOf(newest);
       // The usual case, chosen while the source was only watched, begins in this very moment.
@@ -166,12 +170,32 @@ export function openVideoTrack(options: Options): VideoTrack {
     }
     if (!shown) return;
     const picture = new VideoFrame(shown, { timestamp: act.tUs });
-    const keyFrame = act.tUs - lastKeyUs >= wish.keyframeEveryS * 1e6;
-    if (keyFrame) lastKeyUs = act.tUs;
+    const keyFrame = keyIsDue(act.tUs);
+    if (keyFrame) [lastKeyUs, sinceKey] = [act.tUs, 0];
+    sinceKey++;
     submitted.set(act.tUs, performance.now());
-    encoder.encode(picture, { keyFrame });
+    encoder.encode(picture, { ...chosen?.options, keyFrame });
     picture.close();
     remember(encodings, nowUs());
+  };
+
+  /** By time to the nearest picture, by number exactly. */
+  const keyIsDue = (tUs: number) => {
+    const { unit, value } = wish.keyframeEvery;
+    if (unit === 'frames') return sinceKey >= value || lastKeyUs === Number.NEGATIVE_INFINITY;
+    return tUs - lastKeyUs >= value * 1e6 - frameTimeUs(1, wish.frameRate) / 2;
+  };
+
+  /** Looks every two seconds whether the encoder is behind, and gives up some detail when the rig would rather lose that than frames. */
+  const mustGiveWay = (): boolean => {
+    const now = nowUs();
+    if (wish.whenBehind !== 'detail' || !encoder || now - looked.atUs < WINDOW_US) return false;
+    const { arrived, dropped } = pacing.counts;
+    const behind = looked.atUs > 0 && isBehind(arrived - looked.arrived, dropped - looked.dropped);
+    looked = { atUs: now, arrived, dropped };
+    const next = behind ? lessDetail({ ...detail, hint: detail.hint && (chosen?.textHint ?? false) }) : null;
+    if (next) detail = next;
+    return next !== null;
   };
 
   const sizeChanged = (frame: VideoFrame) => source === null || !sameSize(source, sizeOf(frame));
@@ -179,7 +203,7 @@ export function openVideoTrack(options: Options): VideoTrack {
   /** Another size, or one that was not prepared: the old encoder is emptied, a new segment begins. */
   const changeSize = async (size: Size, startUs: number) => {
     await endSegment();
-    beginSegment(size, startUs, await chooseVideo(role, size, wish));
+    beginSegment(size, startUs, await chooseVideo(role, size, lesser(wish, size, detail)));
     pump();
   };
 
@@ -286,7 +310,7 @@ export function openVideoTrack(options: Options): VideoTrack {
       if (encoder?.state === 'configured') encoder.close();
     },
     figures: () => ({
-      askedFps: framesPerSecond(wish.frameRate),
+      askedFps: (framesPerSecond(wish.frameRate) * wish.speed.num) / wish.speed.den,
       ...pacing.counts,
       achievedFps: perSecond(encodings, nowUs()),
       arrivedFps: perSecond(arrivals, nowUs()),
@@ -308,6 +332,14 @@ export function openVideoTrack(options: Options): VideoTrack {
     bytes: () => closedBytes + (segment?.bytes() ?? 0),
     unwritten: () => segment?.unwritten() ?? 0,
   };
+}
+
+/** A wish with the detail that is left. */
+function lesser(wish: VideoWish, source: Size, { hint, scale }: Detail): VideoWish {
+  if (hint && scale === 1) return wish;
+  const { width, height } = fitWithin(source, wish.box ?? source);
+  const box = scale === 1 ? wish.box : { width: even(width * scale), height: even(height * scale) };
+  return { ...wish, box, textHint: hint ? wish.textHint : 'off' };
 }
 
 const sizeOfConfig = (config: VideoEncoderConfig | undefined): Size | null =>

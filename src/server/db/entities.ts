@@ -1,7 +1,7 @@
 import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
 import type { Cut } from '@/core/cut/cut';
 import type { Destination } from '@/core/destination';
-import type { LessonId, ParcelId, SegmentId, ShareToken, TakeId } from '@/core/ids';
+import type { LessonId, ParcelId, RigId, SegmentId, ShareToken, TakeId } from '@/core/ids';
 import type { Stage, TakeState } from '@/core/lesson';
 import type { ParcelFacts, ParcelPlan } from '@/core/parcel';
 import type { Rig } from '@/core/rig';
@@ -116,6 +116,21 @@ export const CutRow = defineEntity({
   },
 });
 
+/** A rig that was given a name, to begin other lessons with. A lesson keeps a copy: nothing changes in it when this does. */
+export const NamedRig = defineEntity({
+  name: 'NamedRig',
+  properties: {
+    id: p.text().primary().$type<RigId>(),
+    name: p.text(),
+    rig: p.json<Rig>(),
+    /** New lessons begin with it; at most one. */
+    isDefault: p.boolean().default(false),
+    deletedAt: p.datetime().nullable(),
+    ...moments,
+  },
+});
+export type NamedRig = InferEntity<typeof NamedRig>;
+
 /** One delivery of a lesson's cut: destination and cut as they were when it was ordered. */
 export const Parcel = defineEntity({
   name: 'Parcel',
@@ -171,4 +186,4 @@ export const Job = defineEntity({
 });
 export type Job = InferEntity<typeof Job>;
 
-export const ENTITIES = [Lesson, Take, Track, Segment, TakeEventRow, CutRow, Parcel, Share, Job];
+export const ENTITIES = [Lesson, Take, Track, Segment, TakeEventRow, CutRow, NamedRig, Parcel, Share, Job];

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { TakeId } from '@/core/ids';
 import { takeTitle } from '@/core/lesson';
+import { Rig } from '@/core/rig';
 import type { TakePage } from '@/core/take-page';
 import { Job, Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
@@ -45,7 +46,7 @@ export async function readTake(id: TakeId): Promise<TakePage | null> {
   return {
     ...takeView(take),
     lesson: { id: take.lesson.id, title: take.lesson.title, stage: take.lesson.stage },
-    rig: take.rig,
+    rig: Rig.parse(take.rig),
     ledger: take.ledger ?? {},
     cutOff: take.cutOff,
     facts: take.facts ?? null,

@@ -1,5 +1,6 @@
 import { useRef } from 'react';
 import { fileName } from '@/core/names';
+import { saveFile } from '../shared/save-file';
 import { useTold } from '../shared/use-told';
 import type { KnownDestinations } from './use-destinations';
 
@@ -16,12 +17,7 @@ export function Destinations(props: {
   const add = (file: File) => told(known.add(file).then(({ id }) => onChoose(id)));
   const save = () => {
     if (!destination) return;
-    const link = document.createElement('a');
-    const json = JSON.stringify(destination, null, 2);
-    link.href = URL.createObjectURL(new Blob([json], { type: 'application/json' }));
-    link.download = fileName(destination.name, 'json');
-    link.click();
-    URL.revokeObjectURL(link.href);
+    saveFile(fileName(destination.name, 'json'), JSON.stringify(destination, null, 2));
   };
   return (
     <div>

@@ -55,6 +55,7 @@ export function useSourceStates(session: Session | null) {
 }
 
 const SAVE_AFTER_MS = 500;
+const FOLLOW_AFTER_MS = 120;
 
 /** Holds what the stages of one lesson share: its rig, and the sources that stay open from set-up to recording. */
 export function LessonRoom({
@@ -92,13 +93,16 @@ export function LessonRoom({
     };
   }, [initial.id, live]);
 
+  const follow = useRef<ReturnType<typeof setTimeout>>(undefined);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const { mutate } = save;
   const changeRig = useCallback(
     (change: (rig: Rig) => Rig) => {
       latest.current = change(latest.current);
       setRig(latest.current);
-      void session?.setRig(latest.current);
+      // A slider that is drawn along changes the rig at every step: the sources follow where it comes to rest.
+      clearTimeout(follow.current);
+      follow.current = setTimeout(() => void session?.setRig(latest.current), FOLLOW_AFTER_MS);
       clearTimeout(timer.current);
       timer.current = setTimeout(() => mutate({ rig: latest.current }), SAVE_AFTER_MS);
     },

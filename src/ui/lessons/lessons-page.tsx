@@ -34,6 +34,9 @@ export function LessonsPage({ lessons, freeBytes }: { lessons: LessonView[]; fre
             onChange={(event) => setWanted(event.target.value)}
           />
         )}
+        <Link className="act" href="/rigs">
+          Rigs
+        </Link>
         <NewLesson />
       </div>
       {lessons.length === 0 && (
@@ -121,7 +124,12 @@ function stateSentence(lesson: LessonView): string {
   const take = lesson.takes[0];
   if (!take) {
     const source = lesson.rig.picture.source;
-    const aimed = source.from === 'practice' ? 'the practice desk' : `a ${source.meant}`;
+    const aimed =
+      source.from === 'practice'
+        ? 'the practice desk'
+        : source.from === 'none'
+          ? 'nothing to be seen'
+          : `a ${source.meant}`;
     const parts = [lesson.rig.voice && 'voice', lesson.rig.camera && 'camera'].filter(Boolean);
     return `Aimed at ${aimed}, ${parts.length > 0 ? `with ${parts.join(' and ')}` : 'picture only'}.`;
   }

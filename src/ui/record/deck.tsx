@@ -12,6 +12,7 @@ const HOLD_MS = 2000;
 /** The one deck of controls: record and stop, pause, mute, the clock, two meters, starting over. */
 export function Deck({ session, ready }: { session: Session; ready: boolean }) {
   const { rig } = useRoom();
+  const { keys } = rig;
   const { actor } = session;
   const snapshot = useSelector(actor, (state) => state);
   const { figures, muted } = snapshot.context;
@@ -35,18 +36,18 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
       if ((event.target as Element).closest('input, textarea, [role="combobox"]')) return;
       const now = actor.getSnapshot();
       const during = now.matches('taking');
-      if (event.key === 'r' && now.matches('armed') && ready)
+      if (event.key === keys.record && now.matches('armed') && ready)
         actor.send({ type: 'RECORD', countdownS: rig.countdownS });
-      else if (event.key === 's' && during) actor.send({ type: 'STOP' });
-      else if (event.key === 'p' && during)
+      else if (event.key === keys.stop && during) actor.send({ type: 'STOP' });
+      else if (event.key === keys.pause && during)
         actor.send({ type: now.matches({ taking: 'paused' }) ? 'RESUME' : 'PAUSE' });
-      else if (event.key === 'm' && during) mark();
-      else if (event.key === 'v' && during) actor.send({ type: 'MUTE', muted: !now.context.muted });
+      else if (event.key === keys.mark && during) mark();
+      else if (event.key === keys.mute && during) actor.send({ type: 'MUTE', muted: !now.context.muted });
       else if (event.key === 'Escape' && now.matches('countdown')) actor.send({ type: 'CANCEL' });
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [actor, ready, rig.countdownS, mark]);
+  }, [actor, ready, rig.countdownS, keys, mark]);
 
   return (
     <footer className="deck">
@@ -54,7 +55,7 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
         {taking ? (
           <button type="button" className="big stop" onClick={() => actor.send({ type: 'STOP' })}>
             <i aria-hidden="true" />
-            Stop <kbd>S</kbd>
+            Stop <kbd>{keys.stop.toUpperCase()}</kbd>
           </button>
         ) : snapshot.matches('countdown') ? (
           <button type="button" className="big" onClick={() => actor.send({ type: 'NOW' })}>
@@ -68,7 +69,7 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
             onClick={record}
           >
             <i className="dot" aria-hidden="true" />
-            Record <kbd>R</kbd>
+            Record <kbd>{keys.record.toUpperCase()}</kbd>
           </button>
         )}
         <div className="pair">
@@ -79,7 +80,7 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
           ) : (
             <>
               <button type="button" className="act" disabled={!taking} onClick={togglePause}>
-                {paused ? 'Go on' : 'Pause'} <kbd>P</kbd>
+                {paused ? 'Go on' : 'Pause'} <kbd>{keys.pause.toUpperCase()}</kbd>
               </button>
               <button
                 type="button"
@@ -88,13 +89,13 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
                 aria-pressed={muted}
                 onClick={toggleMute}
               >
-                {muted ? 'Unmute' : 'Mute'} <kbd>V</kbd>
+                {muted ? 'Unmute' : 'Mute'} <kbd>{keys.mute.toUpperCase()}</kbd>
               </button>
             </>
           )}
         </div>
         <button type="button" className="act mark" disabled={!taking || paused} onClick={mark}>
-          Mark <kbd>M</kbd>
+          Mark <kbd>{keys.mark.toUpperCase()}</kbd>
           <span className="small mute">{marks === 0 ? 'to find it again' : `${marks} so far`}</span>
         </button>
         <div className="time">

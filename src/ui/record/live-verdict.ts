@@ -31,7 +31,7 @@ export function liveVerdict(
     return { kind: 'good', sentence: context.endedBy ?? 'Recorded.', detail: 'Opening the take …' };
   const screen = context.figures?.video.screen;
   if (!snapshot.matches('taking') || !screen) {
-    if (finding && finding.weight !== 'good')
+    if (finding && finding.weight !== 'note')
       return { kind: finding.weight, sentence: finding.sentence, detail: finding.fix };
     return { kind: 'good', sentence: 'Ready to record.' };
   }

@@ -8,7 +8,7 @@ import type { MediaRole } from '@/recorder/messages';
 import type { Session } from '@/recorder/session';
 import { useRoom, useSourceStates } from '../lesson/lesson-room';
 import { LivePicture } from '../lesson/live-picture';
-import { useFindings } from '../set-up/set-up-stage';
+import { useFindings } from '../set-up/use-facts';
 import { Verdict } from '../shared/verdict';
 import { Deck } from './deck';
 import { FrameFigures } from './frame-figures';

@@ -5,6 +5,9 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { bytesText, clockText } from '@/core/figures';
+import { fillPattern, nameMoment } from '@/core/names';
+import { PURPOSES } from '@/core/purposes';
+import { sizeText } from '@/core/sizes';
 import type { TakePage } from '@/core/take-page';
 import { canPlayTracks, preparePlayer } from '@/player/player';
 import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
@@ -134,7 +137,7 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
               {plain && (
                 <a
                   className="act main"
-                  href={`/api/media/${take.id}/plain.mp4?name=${encodeURIComponent(`${take.lesson.title}, ${take.title}`)}`}
+                  href={`/api/media/${take.id}/plain.mp4?name=${encodeURIComponent(fileNameOf(take))}`}
                   download
                 >
                   Plain video <span className="small">MP4, {bytesText(plain.bytes)}</span>
@@ -143,7 +146,7 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
               {take.facts && (
                 <a
                   className="act"
-                  href={`/api/media/${take.id}/recorded.mkv?name=${encodeURIComponent(`${take.lesson.title}, ${take.title}, as recorded`)}`}
+                  href={`/api/media/${take.id}/recorded.mkv?name=${encodeURIComponent(`${fileNameOf(take)}, as recorded`)}`}
                   download
                 >
                   As recorded{' '}
@@ -160,4 +163,15 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
       </main>
     </>
   );
+}
+
+/** What the take's files are called, by the pattern of its rig. */
+function fileNameOf({ lesson, title, rig, startedAt, facts }: TakePage): string {
+  return fillPattern(rig.names.pattern, {
+    lesson: lesson.title,
+    take: title,
+    rig: rig.purpose ? PURPOSES[rig.purpose.kind].name : '',
+    size: facts?.picture ? sizeText(facts.picture).replaceAll(' ', '') : '',
+    ...nameMoment(new Date(startedAt)),
+  });
 }

@@ -2,6 +2,7 @@ import { First } from './0001-first';
 import { CutOff } from './0002-cut-off';
 import { CutTable } from './0003-cut';
 import { Parcels } from './0004-parcels';
+import { NamedRigs } from './0005-named-rigs';
 
 /** In the order in which they run; a name is never changed once it has landed. */
 export const MIGRATIONS = [
@@ -9,4 +10,5 @@ export const MIGRATIONS = [
   { name: '0002-cut-off', class: CutOff },
   { name: '0003-cut', class: CutTable },
   { name: '0004-parcels', class: Parcels },
+  { name: '0005-named-rigs', class: NamedRigs },
 ];

@@ -1,0 +1,6 @@
+import { NamedRigInput } from '@/core/named-rig';
+import { route } from '@/server/http/route';
+import { createRig, listRigs } from '@/server/rigs';
+
+export const GET = route({}, () => listRigs());
+export const POST = route({ body: NamedRigInput }, ({ body }) => createRig(body));

@@ -1,0 +1,4 @@
+import { rigJsonSchema } from '@/core/rig-file';
+import { route } from '@/server/http/route';
+
+export const GET = route({}, async () => rigJsonSchema());

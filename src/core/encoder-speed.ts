@@ -1,0 +1,72 @@
+import { CODEC_NAMES, type VideoCodec } from './codecs';
+import { type FrameRate, framesPerSecond, rateText } from './rational';
+import type { Rig } from './rig';
+
+/** What a second of practice content has shown of one encoder of this browser on this machine, at one size. */
+export type EncoderSpeed = {
+  codec: VideoCodec;
+  textHint: boolean;
+  /** Pictures a second it holds when it does nothing else. */
+  framesPerSecond: number;
+  /** What the probe's content came to. */
+  kbps: number;
+  /** `null` when the browser does not tell. */
+  hardware: boolean | null;
+  /** Whether it takes a quantizer: constant quality. */
+  quantizer: boolean;
+  /** Bytes at constant bitrate ÷ at average bitrate, on the same pictures; null when constant was refused. */
+  constantOverAverage: number | null;
+};
+
+/** So near to 1 that constant bitrate is average bitrate under another name. */
+export const isSameControl = ({ constantOverAverage }: EncoderSpeed): boolean =>
+  constantOverAverage !== null && Math.abs(constantOverAverage - 1) < 0.02;
+
+/** Beside the encoder there are capture, camera, sound and the program that is shown: so many times the asked rate keeps up. */
+export const KEEPS_UP = 1.5;
+
+export type Pace = 'keeps-up' | 'just' | 'too-slow';
+
+/** Whether an encoder that holds so many frames a second keeps up with a rate, with what the rest of the work needs beside it. */
+export function pace(held: number, rate: FrameRate): Pace {
+  const asked = framesPerSecond(rate);
+  if (held >= asked * KEEPS_UP) return 'keeps-up';
+  return held >= asked ? 'just' : 'too-slow';
+}
+
+export const speedOf = (
+  speeds: readonly EncoderSpeed[],
+  codec: VideoCodec,
+  textHint: boolean,
+): EncoderSpeed | undefined =>
+  speeds.find((speed) => speed.codec === codec && speed.textHint === textHint) ??
+  speeds.find((speed) => speed.codec === codec);
+
+/**
+ * The codec that a rig means here, and why. H.264 where it keeps up: every player and editor opens it, and the plain video is made by
+ * copying it. Otherwise the fastest of those that were measured.
+ */
+export function chooseCodec(
+  { codec, frameRate, rateControl }: Pick<Rig['picture'], 'codec' | 'frameRate' | 'rateControl'>,
+  speeds: readonly EncoderSpeed[],
+): { codec: VideoCodec; reason: string } {
+  if (codec !== 'automatic') return { codec, reason: 'as the rig says' };
+  const asked = rateText(frameRate);
+  // Constant quality needs an encoder that takes a quantizer.
+  const able = speeds.filter(({ quantizer }) => rateControl !== 'quantizer' || quantizer);
+  if (able.length === 0) {
+    const usual = rateControl === 'quantizer' ? 'vp9' : 'h264';
+    return { codec: usual, reason: `not measured here yet: ${CODEC_NAMES[usual]} is the usual choice` };
+  }
+  const fastest = able.reduce((most, speed) => (speed.framesPerSecond > most.framesPerSecond ? speed : most));
+  const everywhere = able.find(
+    (speed) => speed.codec === 'h264' && pace(speed.framesPerSecond, frameRate) === 'keeps-up',
+  );
+  const held = Math.floor((everywhere ?? fastest).framesPerSecond);
+  if (everywhere)
+    return {
+      codec: 'h264',
+      reason: `opens everywhere and keeps up: ${held} frames a second held, ${asked} asked`,
+    };
+  return { codec: fastest.codec, reason: `the fastest here: ${held} frames a second held, ${asked} asked` };
+}

@@ -1,0 +1,11 @@
+import type { Finder } from './finding';
+
+/** This browser cannot record at all. */
+export const browserLacks: Finder = (_, { browser }) =>
+  browser && {
+    id: 'browser-lacks',
+    weight: 'stop',
+    sentence: browser.message,
+    fix: browser.hint,
+    about: 'browser',
+  };

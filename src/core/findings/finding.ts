@@ -1,0 +1,69 @@
+import type { BitrateMarks } from '../bitrate-marks';
+import type { EncoderSpeed } from '../encoder-speed';
+import type { Problem } from '../problem';
+import type { Rig } from '../rig';
+import type { Room } from '../room';
+import type { Size } from '../sizes';
+import type { TrackKind } from '../take';
+
+/** `note`: good to know, and nothing that keeps a rig from being ready. `stop`: recording cannot begin. */
+export type Weight = 'note' | 'warn' | 'stop';
+
+/** One thing that is known about a rig on this machine before anything is recorded. */
+export type Finding = {
+  /** Kebab-case, of the file that finds it. */
+  id: string;
+  weight: Weight;
+  /** What is wrong, in a teacher's words, with the exact figure. */
+  sentence: string;
+  /** What to do about it. */
+  fix?: string;
+  /** Does what `fix` says. */
+  mend?: (rig: Rig) => Rig;
+  /** The choice it is about. */
+  about: TrackKind | 'browser' | 'storage';
+};
+
+/** What is known of a source besides the rig. */
+export type SourceState = {
+  state: 'absent' | 'opening' | 'open' | 'failed';
+  problem?: Problem;
+  remark?: string;
+  /** Size of what arrives, when anything did. */
+  size?: Size;
+  /** Pictures a second that really come, measured over two seconds, when so large ones were asked; of a camera. */
+  measuredFps?: { fps: number; asked: Size };
+  /** The loudest of the last seconds, dBFS; of a sound. */
+  loudestDb?: number;
+  /** Opened in the place of the device that was preferred. */
+  insteadOf?: string;
+};
+
+export type Facts = {
+  browser: Problem | null;
+  sources: Partial<Record<TrackKind, SourceState>>;
+  /** How long each store takes this rig at its highest rate; null while it is not known. */
+  room: { browser: Room | null; server: Room | null };
+  /** What was measured of this browser's encoders at the picture's size. */
+  speeds: readonly EncoderSpeed[];
+  /** What was measured on the picture that is being captured now. */
+  marks: BitrateMarks | null;
+  /** Answers that the browser is going to give without asking. */
+  permissions: { camera: boolean | null; microphone: boolean | null };
+};
+
+/** Nothing is known yet. */
+export const NO_FACTS: Facts = {
+  browser: null,
+  sources: {},
+  room: { browser: null, server: null },
+  speeds: [],
+  marks: null,
+  permissions: { camera: null, microphone: null },
+};
+
+/** Looks for one kind of thing. */
+export type Finder = (rig: Rig, facts: Facts) => Finding | Finding[] | null;
+
+/** The picture that a rig makes of the source as it is now; undefined while there is none. */
+export const sourceSize = (facts: Facts): Size | undefined => facts.sources.screen?.size;

@@ -1,0 +1,19 @@
+/** Every finder, in the order in which findings of equal weight are told. A new one is a file of its own and a line here. */
+
+export { appSoundNotShared } from './app-sound-not-shared';
+export { bitrateOffMarks } from './bitrate-off-marks';
+export { browserLacks } from './browser-lacks';
+export { cameraSlow } from './camera-slow';
+export { deviceMissing } from './device-missing';
+export { keyframesFar } from './keyframes-far';
+export { levelBroken } from './level-broken';
+export { noVoice } from './no-voice';
+export { oddSize } from './odd-size';
+export { ownWindow } from './own-window';
+export { permissionRefused } from './permission-refused';
+export { softened } from './softened';
+export { soundOffSpeed } from './sound-off-speed';
+export { sourcesNotReady } from './sources-not-ready';
+export { tooLittleRoom } from './too-little-room';
+export { tooSlow } from './too-slow';
+export { upscaling } from './upscaling';

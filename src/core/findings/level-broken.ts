@@ -1,0 +1,62 @@
+import type { VideoCodec } from '../codecs';
+import { chooseCodec } from '../encoder-speed';
+import { LEVELS, type Level, largestPicture, levelAdvice, lowestLevel, mostKbps } from '../levels';
+import { trackRates } from '../rate';
+import type { Rig } from '../rig';
+import { withValue } from '../rig-choices';
+import { fitWithin, type Size } from '../sizes';
+import { type Finder, sourceSize } from './finding';
+
+/** A level that was chosen is too small for the stream, or no level of the codec is large enough. */
+export const levelBroken: Finder = (rig, facts) => {
+  const source = sourceSize(facts);
+  if (!source || rig.picture.source.from === 'none') return null;
+  const { codec } = chooseCodec(rig.picture, facts.speeds);
+  const stream = {
+    size: fitWithin(source, rig.picture.box ?? source),
+    rate: rig.picture.frameRate,
+    bitrateKbps: trackRates(rig, source).screen,
+    profile: rig.picture.profile === 'automatic' ? undefined : rig.picture.profile,
+  };
+  const named = LEVELS[codec].find(({ name }) => name === rig.picture.level);
+  const lowest = lowestLevel(codec, stream);
+  if (rig.picture.level !== null && !named)
+    return {
+      id: 'level-broken',
+      weight: 'stop',
+      sentence: `There is no level ${rig.picture.level} of this codec.`,
+      fix: 'Take the lowest level that holds the picture.',
+      mend: (old) => withValue(old, 'picture.level', null),
+      about: 'screen',
+    };
+  const level = named ?? lowest ?? LEVELS[codec].at(-1);
+  const advice = level && levelAdvice(codec, level, stream);
+  if (!level || !advice) return null;
+  if (named && lowest)
+    return {
+      id: 'level-broken',
+      weight: 'stop',
+      sentence: advice.sentence,
+      fix: `Take level ${lowest.name}, the lowest that holds it.`,
+      mend: (old) => withValue(old, 'picture.level', null),
+      about: 'screen',
+    };
+  return {
+    id: 'level-broken',
+    weight: 'stop',
+    sentence: advice.sentence,
+    fix: advice.fix,
+    mend: (old) => within(old, level, codec, stream.size),
+    about: 'screen',
+  };
+};
+
+/** The rig with everything brought under a level's ceilings. */
+function within(rig: Rig, level: Level, codec: VideoCodec, size: Size): Rig {
+  const picture = { ...rig.picture, level: null };
+  if (picture.bitrateKbps !== null)
+    picture.bitrateKbps = Math.min(picture.bitrateKbps, mostKbps(codec, level));
+  const most = largestPicture(codec, level, size, picture.frameRate);
+  if (most.width < size.width) picture.box = { width: most.width, height: most.height };
+  return { ...rig, picture };
+}

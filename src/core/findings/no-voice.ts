@@ -1,0 +1,33 @@
+import { PRACTICE_RIG } from '../rig';
+import { withValue } from '../rig-choices';
+import type { Finder } from './finding';
+
+/** Under this nobody speaks and no room is heard: the microphone is off, or it is another one. */
+const SILENT_DB = -70;
+
+/** A lesson without a voice, unless its purpose has none. */
+export const noVoice: Finder = (rig, { sources: { voice } }) => {
+  if (!rig.voice)
+    return rig.purpose?.kind === 'loop'
+      ? null
+      : {
+          id: 'no-voice',
+          weight: 'warn',
+          sentence: 'No voice will be recorded.',
+          fix: 'Take a microphone.',
+          mend: (old) => withValue(old, 'voice', { source: { from: 'device', id: '', label: '' } }),
+          about: 'voice',
+        };
+  if (voice?.state !== 'open' || voice.loudestDb === undefined || voice.loudestDb > SILENT_DB) return null;
+  const practice = rig.voice.source.from === 'practice';
+  return {
+    id: 'no-voice',
+    weight: 'warn',
+    sentence: `The ${practice ? 'practice voice' : 'microphone'} is silent: nothing louder than ${Math.round(voice.loudestDb)} dB was heard.`,
+    fix: practice
+      ? 'Say something, or take another microphone.'
+      : 'Say something, or take the practice voice.',
+    mend: practice ? undefined : (old) => withValue(old, 'voice', PRACTICE_RIG.voice),
+    about: 'voice',
+  };
+};

@@ -1,0 +1,16 @@
+import { isRealTime } from '../rig';
+import { speedText, withValue } from '../rig-choices';
+import type { Finder } from './finding';
+
+/** Sound stays with the picture only where the film runs as fast as the work. */
+export const soundOffSpeed: Finder = (rig) => {
+  if (isRealTime(rig.picture.speed) || (!rig.voice && !rig.appSound)) return null;
+  return {
+    id: 'sound-off-speed',
+    weight: 'warn',
+    sentence: `No sound will be recorded: ${speedText(rig.picture.speed)}.`,
+    fix: 'Record in real time.',
+    mend: (old) => withValue(old, 'picture.speed', { num: 1, den: 1 }),
+    about: 'voice',
+  };
+};

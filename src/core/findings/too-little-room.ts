@@ -1,0 +1,53 @@
+import { withValue } from '../rig-choices';
+import { roomText } from '../room';
+import type { Finder, Finding } from './finding';
+
+/** A store that is full, nearly full, or has less room than the planned length needs. */
+export const tooLittleRoom: Finder = (rig, { room: { browser, server } }) => {
+  const found: Finding[] = [];
+  const add = (finding: Omit<Finding, 'id' | 'about'>) =>
+    found.push({ id: 'too-little-room', about: 'storage', ...finding });
+  const planned = rig.plannedLengthS ?? 0;
+  const shorter = (seconds: number): Pick<Finding, 'fix' | 'mend'> => ({
+    fix: seconds < 1 ? 'Free some space.' : `Plan ${roomText({ seconds })}, or free some space.`,
+    mend: (old) => withValue(old, 'plannedLengthS', seconds < 1 ? null : Math.floor(seconds)),
+  });
+  if (browser?.state === 'none')
+    add({
+      weight: 'stop',
+      sentence: 'The browser’s storage has no room for a recording.',
+      fix: 'Free some space on this disk.',
+    });
+  else if (browser && browser.seconds < planned)
+    add({
+      weight: 'warn',
+      sentence: `The browser’s storage holds ${roomText(browser)} of the ${roomText({ seconds: planned })} that are planned.`,
+      ...shorter(browser.seconds),
+    });
+  else if (browser?.state === 'few')
+    add({
+      weight: 'warn',
+      sentence: `The browser’s storage has room for only ${roomText(browser)}.`,
+      fix: 'Free some space on this disk.',
+    });
+  // A take waits in the browser when the server has no room.
+  if (server?.state === 'none')
+    add({
+      weight: 'warn',
+      sentence: 'The studio’s disk is full: a take will stay in this browser.',
+      fix: 'Free some space on the studio’s disk.',
+    });
+  else if (server && server.seconds < planned)
+    add({
+      weight: 'warn',
+      sentence: `The studio’s disk holds ${roomText(server)} of the ${roomText({ seconds: planned })} that are planned.`,
+      ...shorter(server.seconds),
+    });
+  else if (server?.state === 'few')
+    add({
+      weight: 'warn',
+      sentence: `The studio’s disk has room for only ${roomText(server)}.`,
+      fix: 'Free some space on the studio’s disk.',
+    });
+  return found;
+};

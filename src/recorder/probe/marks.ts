@@ -1,0 +1,147 @@
+import type { BitrateTrial } from '@/core/bitrate-marks';
+import { textClarity, textWindows } from '@/core/clarity';
+import { framesPerSecond } from '@/core/rational';
+import type { VideoWish } from '../messages';
+import { chooseVideo } from '../worker/video-config';
+import { decodeFilm, type Encoded, encodeFilm, lumaOf } from './film';
+import type { Crop } from './messages';
+
+/** Looked at for so long, and at so many pictures at most. */
+const LOOK_MS = 1500;
+const MOST_PICTURES = 24;
+/** How much of the automatic ceiling is tried. The last is so much that it stands for the picture itself. */
+const SHARES = [0.02, 0.06, 0.16, 0.4, 1];
+const REFERENCE = 8;
+const CROP = { width: 240, height: 96 };
+
+type Held = { data: Uint8Array; layout: PlaneLayout[]; init: VideoFrameBufferInit };
+
+/** Takes pictures from a port as they come, into memory of its own: a capture whose pictures are kept stalls. */
+async function collect(port: MessagePort, rate: number): Promise<Held[]> {
+  const held: Held[] = [];
+  const opened = performance.now();
+  const until = opened + LOOK_MS;
+  await new Promise<void>((resolve) => {
+    const end = setTimeout(resolve, LOOK_MS);
+    port.onmessage = async ({ data: picture }: MessageEvent<VideoFrame | 'end'>) => {
+      if (picture === 'end') return;
+      const began = performance.now();
+      const data = new Uint8Array(picture.allocationSize());
+      const { codedWidth, codedHeight, format } = picture;
+      const rect = picture.visibleRect ?? { width: codedWidth, height: codedHeight };
+      const layout = await picture.copyTo(data);
+      picture.close();
+      if (format && began < until)
+        held.push({
+          data,
+          layout,
+          init: {
+            format,
+            codedWidth: rect.width,
+            codedHeight: rect.height,
+            timestamp: Math.round((began - opened) * 1000),
+            colorSpace: { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false },
+          },
+        });
+      if (held.length >= MOST_PICTURES) {
+        clearTimeout(end);
+        resolve();
+      } else
+        setTimeout(() => port.postMessage('next'), Math.max(0, 1000 / rate - (performance.now() - began)));
+    };
+    port.postMessage('next');
+  });
+  port.postMessage('end');
+  return held;
+}
+
+function* framesOf(film: readonly Held[]): Generator<VideoFrame> {
+  for (const { data, layout, init } of film) yield new VideoFrame(data, { ...init, layout });
+}
+
+/**
+ * What bitrates do to what is being captured now: a second and a half of it is encoded at several, decoded, and its text compared with
+ * the same pictures at a bitrate that spares nothing. Scaling is no part of it: both are encoded at one size.
+ * @throws Error when nothing arrived
+ */
+export async function measureMarks(
+  port: MessagePort,
+  wish: VideoWish,
+): Promise<{ trials: BitrateTrial[]; pictures: number; crops: { askedKbps: number; crop: Crop }[] }> {
+  const rate = framesPerSecond(wish.frameRate);
+  const film = await collect(port, Math.min(rate, 30));
+  const [first] = film;
+  if (!first) throw new Error('Nothing arrived to be measured.');
+  const source = { width: first.init.codedWidth, height: first.init.codedHeight };
+  const choose = (bitrateKbps: number) =>
+    chooseVideo('screen', source, { ...wish, rateControl: 'average', level: null, bitrateKbps });
+  const { bitrateKbps: ceiling } = await chooseVideo('screen', source, {
+    ...wish,
+    level: null,
+    bitrateKbps: null,
+  });
+  const encodeAt = async (kbps: number): Promise<Encoded> => {
+    const { encoder, options } = await choose(kbps);
+    return encodeFilm(encoder, options, framesOf(film));
+  };
+  const judged = new Set([Math.floor(film.length / 3), Math.floor((2 * film.length) / 3), film.length - 1]);
+  const references = new Map<number, { luma: Awaited<ReturnType<typeof lumaOf>>; windows: Int32Array }>();
+  const crops: { askedKbps: number; crop: Crop }[] = [];
+  let place = { x: 0, y: 0 };
+  await decodeFilm(await encodeAt(ceiling * REFERENCE), judged, async (picture, n) => {
+    const luma = await lumaOf(picture);
+    const windows = textWindows(luma);
+    references.set(n, { luma, windows });
+    if (n === film.length - 1) place = densest(windows, luma.width, luma.height);
+  });
+  const trials: BitrateTrial[] = [];
+  for (const share of SHARES) {
+    const askedKbps = Math.max(100, Math.round(ceiling * share));
+    const done = await encodeAt(askedKbps);
+    let [sum, count] = [0, 0];
+    await decodeFilm(done, judged, async (picture, n) => {
+      const reference = references.get(n);
+      if (!reference) return;
+      const { mean, windows } = textClarity(reference.luma, await lumaOf(picture), reference.windows);
+      if (windows > 0) [sum, count] = [sum + mean, count + 1];
+      if (n === film.length - 1 && (share === SHARES[0] || share === 1))
+        crops.push({ askedKbps, crop: cropOf(picture, place) });
+    });
+    trials.push({ askedKbps, gotKbps: lastingKbps(done, wish), clarity: count > 0 ? sum / count : 1 });
+  }
+  return { trials, pictures: film.length, crops };
+}
+
+/** What a film comes to when it goes on: it began with a keyframe, and gets one again only every few seconds. */
+function lastingKbps({ bytes, chunks }: Encoded, { keyframeEvery, frameRate }: VideoWish): number {
+  const [first] = chunks;
+  const { unit, value } = keyframeEvery;
+  const groupS = unit === 'seconds' ? value : value / framesPerSecond(frameRate);
+  const key = first?.byteLength ?? 0;
+  return ((((bytes - key) * 1000) / LOOK_MS + key / groupS) * 8) / 1000;
+}
+
+/** Where a crop shows most text. */
+function densest(windows: Int32Array, width: number, height: number): { x: number; y: number } {
+  const cells = new Map<string, number>();
+  for (const at of windows) {
+    const [x, y] = [at % width, Math.floor(at / width)];
+    const key = `${Math.floor(x / (CROP.width / 2))} ${Math.floor(y / (CROP.height / 2))}`;
+    cells.set(key, (cells.get(key) ?? 0) + 1);
+  }
+  const [best] = [...cells].sort((a, b) => b[1] - a[1]);
+  const [cx = 0, cy = 0] = (best?.[0] ?? '0 0').split(' ').map(Number);
+  return {
+    x: Math.max(0, Math.min((cx * CROP.width) / 2 - CROP.width / 4, width - CROP.width)),
+    y: Math.max(0, Math.min((cy * CROP.height) / 2 - CROP.height / 4, height - CROP.height)),
+  };
+}
+
+function cropOf(picture: VideoFrame, { x, y }: { x: number; y: number }): Crop {
+  const canvas = new OffscreenCanvas(CROP.width, CROP.height);
+  const pen = canvas.getContext('2d');
+  if (!pen) throw new Error('This browser draws no canvas in a worker.');
+  pen.drawImage(picture, x, y, CROP.width, CROP.height, 0, 0, CROP.width, CROP.height);
+  const { data } = pen.getImageData(0, 0, CROP.width, CROP.height);
+  return { ...CROP, data };
+}

@@ -1,0 +1,41 @@
+import { z } from 'zod';
+import { VideoCodec } from '@/core/codecs';
+import { Problem } from '@/core/problem';
+import { FrameRate } from '@/core/rational';
+import { Size } from '@/core/sizes';
+import { VideoWish } from '../messages';
+
+export const ToProbe = z.discriminatedUnion('type', [
+  /** How fast are this browser's encoders at this size? */
+  z.object({ type: z.literal('speeds'), picture: Size, rate: FrameRate }),
+  /** What do bitrates do to what comes through the port? */
+  z.object({ type: z.literal('marks'), port: z.instanceof(MessagePort), wish: VideoWish }),
+]);
+export type ToProbe = z.infer<typeof ToProbe>;
+
+const Speed = z.object({
+  codec: VideoCodec,
+  textHint: z.boolean(),
+  framesPerSecond: z.number(),
+  kbps: z.number(),
+  hardware: z.boolean().nullable(),
+  quantizer: z.boolean(),
+  constantOverAverage: z.number().nullable(),
+});
+const Trial = z.object({ askedKbps: z.number(), gotKbps: z.number(), clarity: z.number() });
+/** A small piece of a picture, red, green, blue and alpha. */
+const Crop = z.object({ width: z.int(), height: z.int(), data: z.instanceof(Uint8ClampedArray) });
+
+export const FromProbe = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('speeds'), speeds: z.array(Speed) }),
+  z.object({
+    type: z.literal('marks'),
+    trials: z.array(Trial),
+    pictures: z.int(),
+    /** The same letters of the last picture at the least and at the most bitrate that were tried. */
+    crops: z.array(z.object({ askedKbps: z.number(), crop: Crop })),
+  }),
+  z.object({ type: z.literal('problem'), problem: Problem }),
+]);
+export type FromProbe = z.infer<typeof FromProbe>;
+export type Crop = z.infer<typeof Crop>;

@@ -1,0 +1,18 @@
+/** Measures encoders beside the page, so that nothing on it stands still meanwhile. */
+import { problemOf } from '@/core/problem';
+import { measureMarks } from './marks';
+import { type FromProbe, ToProbe } from './messages';
+import { measureSpeeds } from './speeds';
+
+const tell = (message: FromProbe) => postMessage(message);
+
+self.onmessage = async ({ data }: MessageEvent<unknown>) => {
+  try {
+    const order = ToProbe.parse(data);
+    if (order.type === 'speeds')
+      tell({ type: 'speeds', speeds: await measureSpeeds(order.picture, order.rate) });
+    else tell({ type: 'marks', ...(await measureMarks(order.port, order.wish)) });
+  } catch (error) {
+    tell({ type: 'problem', problem: problemOf(error) });
+  }
+};

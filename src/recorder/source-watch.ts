@@ -1,0 +1,43 @@
+import type { SourceState } from '@/core/preflight';
+import type { Size } from '@/core/sizes';
+import type { Figures } from './messages';
+
+/** A sound that was never louder than this for so long is silent, and not just a pause between two sentences. */
+const SILENT_DB = -70;
+const SILENT_MS = 6000;
+/** A camera that gives less than this for so long is slow, and not just starting. */
+const SLOW_FPS = 24;
+const SLOW_MS = 3000;
+
+type Seen = Pick<SourceState, 'loudestDb' | 'measuredFps'>;
+
+/** Watches what sources really give. What is usual is not told: only a silence and a slow camera are. */
+export function watchSource() {
+  let quietSince: number | null = null;
+  let loudestDb = Number.NEGATIVE_INFINITY;
+  let slowSince: number | null = null;
+  return {
+    sound: (levelDb: number, nowMs: number): Seen => {
+      if (levelDb > SILENT_DB) {
+        quietSince = null;
+        loudestDb = Number.NEGATIVE_INFINITY;
+        return { loudestDb: undefined };
+      }
+      quietSince ??= nowMs;
+      loudestDb = Math.max(loudestDb, levelDb);
+      return {
+        loudestDb: nowMs - quietSince >= SILENT_MS ? Math.max(-120, Math.round(loudestDb)) : undefined,
+      };
+    },
+    camera: ({ arrivedFps }: NonNullable<Figures['video']['camera']>, asked: Size, nowMs: number): Seen => {
+      if (arrivedFps >= SLOW_FPS) {
+        slowSince = null;
+        return { measuredFps: undefined };
+      }
+      slowSince ??= nowMs;
+      return {
+        measuredFps: nowMs - slowSince >= SLOW_MS ? { fps: Math.round(arrivedFps), asked } : undefined,
+      };
+    },
+  };
+}

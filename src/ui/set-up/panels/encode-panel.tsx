@@ -1,0 +1,209 @@
+'use client';
+
+import { CODEC_NAMES, VideoCodec } from '@/core/codecs';
+import { isSameControl, speedOf } from '@/core/encoder-speed';
+import { LEVELS, lowestLevel } from '@/core/levels';
+import { automaticBitrateKbps } from '@/core/rate';
+import { framesPerSecond } from '@/core/rational';
+import { keyframeDistance, type Rig } from '@/core/rig';
+import { Choice, NumberField, Pebbles } from '../choices';
+import { useSetUp } from '../set-up-context';
+import { usePicture } from '../use-facts';
+import { BitrateSlider } from './bitrate-slider';
+import { ColourDetail } from './colour-detail';
+import { EncoderBars } from './encoder-bars';
+
+/** Codec, rate control and everything else that the encoder is told, with what was measured of it here. */
+export function EncodePanel() {
+  const { rig, changePicture, codec, hint, speeds } = useSetUp();
+  if (rig.picture.source.from === 'none') return <p className="mute">Sound only: no picture is encoded.</p>;
+  return (
+    <>
+      <EncoderBars />
+      <div className="controls-row">
+        <RateControl />
+        {rig.picture.rateControl === 'quantizer' ? (
+          <NumberField
+            name="Quantizer"
+            value={rig.picture.quantizer}
+            min={0}
+            max={63}
+            unit="lower is clearer and larger"
+            onChange={(quantizer) => changePicture({ quantizer })}
+          />
+        ) : null}
+      </div>
+      {rig.picture.rateControl !== 'quantizer' && <BitrateSlider />}
+      <div className="grid three">
+        <Keyframes />
+        <Choice
+          name="Encoder is told that it is text"
+          value={rig.picture.textHint}
+          options={[
+            { value: 'automatic', label: 'When there is time for it' },
+            { value: 'on', label: 'Always' },
+            { value: 'off', label: 'Never' },
+          ]}
+          onChange={(value) => changePicture({ textHint: value as Rig['picture']['textHint'] })}
+          note={hintNote(speeds, codec.codec, hint)}
+          path="picture.textHint"
+        />
+        <Choice
+          name="If it can’t keep up"
+          value={rig.picture.whenBehind}
+          options={[
+            { value: 'frames', label: 'Lose frames' },
+            { value: 'detail', label: 'Lose detail' },
+          ]}
+          onChange={(value) => changePicture({ whenBehind: value as Rig['picture']['whenBehind'] })}
+          path="picture.whenBehind"
+        />
+        <LevelChoice />
+        {codec.codec === 'h264' && (
+          <Choice
+            name="Profile"
+            value={rig.picture.profile}
+            options={[
+              { value: 'automatic', label: 'Automatic: High' },
+              { value: 'high', label: 'High' },
+              { value: 'main', label: 'Main' },
+              { value: 'constrained-baseline', label: 'Constrained Baseline' },
+            ]}
+            onChange={(value) => changePicture({ profile: value as Rig['picture']['profile'] })}
+            path="picture.profile"
+          />
+        )}
+        <Choice
+          name="Encoder"
+          value={rig.picture.hardware}
+          options={[
+            { value: 'automatic', label: 'Automatic' },
+            { value: 'prefer-hardware', label: 'Hardware first' },
+            { value: 'prefer-software', label: 'Software first' },
+          ]}
+          onChange={(value) => changePicture({ hardware: value as Rig['picture']['hardware'] })}
+          note={
+            speeds.length > 0 && speeds.every(({ hardware }) => hardware === false)
+              ? 'No hardware encoder was found here: this changes nothing.'
+              : undefined
+          }
+          path="picture.hardware"
+        />
+      </div>
+      <ColourDetail />
+    </>
+  );
+}
+
+function hintNote(
+  speeds: ReturnType<typeof useSetUp>['speeds'],
+  codec: VideoCodec,
+  hint: { hint: boolean; reason: string },
+): string {
+  const now = `Now ${hint.hint ? 'on' : 'off'}: ${hint.reason}.`;
+  const [without, withHint] = [speedOf(speeds, codec, false), speedOf(speeds, codec, true)];
+  if (!without || !withHint?.textHint || without.textHint) return now;
+  const ms = (held: number) => (1000 / held).toFixed(0);
+  const bytes = Math.round((withHint.kbps / without.kbps - 1) * 100);
+  const size =
+    Math.abs(bytes) < 2 ? 'the same size' : `${Math.abs(bytes)} % ${bytes < 0 ? 'smaller' : 'larger'}`;
+  return `${now} Here ${ms(withHint.framesPerSecond)} ms a frame instead of ${ms(without.framesPerSecond)}, ${size}.`;
+}
+
+function RateControl() {
+  const { rig, changePicture, codec, speeds } = useSetUp();
+  const speed = speedOf(speeds, codec.codec, false);
+  const anyQuantizer = VideoCodec.options.filter((each) => speedOf(speeds, each, false)?.quantizer);
+  const same = speed && isSameControl(speed);
+  const quantizer = rig.picture.codec === 'automatic' ? anyQuantizer.length > 0 : (speed?.quantizer ?? false);
+  const notes = [
+    same && 'Constant bitrate gave the same bytes as average here: it changes nothing.',
+    speed &&
+      !quantizer &&
+      `Constant quality needs ${anyQuantizer.length > 0 ? anyQuantizer.map((each) => CODEC_NAMES[each]).join(' or ') : 'another codec'} in this browser.`,
+  ].filter(Boolean);
+  return (
+    <Pebbles
+      name="Rate control"
+      value={rig.picture.rateControl}
+      options={[
+        { value: 'average', label: 'Average bitrate' },
+        {
+          value: 'constant',
+          label: 'Constant bitrate',
+          disabled: same === true && rig.picture.rateControl !== 'constant',
+        },
+        { value: 'quantizer', label: 'Constant quality', disabled: speed !== undefined && !quantizer },
+      ]}
+      onChange={(rateControl) => changePicture({ rateControl })}
+      note={notes.join(' ') || undefined}
+      path="picture.rateControl"
+    />
+  );
+}
+
+function Keyframes() {
+  const { rig, changePicture } = useSetUp();
+  const { unit, value } = rig.picture.keyframeEvery;
+  const { s, frames } = keyframeDistance(rig.picture);
+  return (
+    <NumberField
+      name="Keyframe every"
+      value={value}
+      min={unit === 'seconds' ? 0.1 : 1}
+      max={unit === 'seconds' ? 20 : 1200}
+      step={unit === 'seconds' ? 0.1 : 1}
+      unit={
+        <button
+          type="button"
+          className="act quiet"
+          title={unit === 'seconds' ? 'Count in frames' : 'Count in seconds'}
+          onClick={() =>
+            changePicture({
+              keyframeEvery:
+                unit === 'seconds'
+                  ? { unit: 'frames', value: frames }
+                  : { unit: 'seconds', value: Math.max(0.1, Number(s.toFixed(1))) },
+            })
+          }
+        >
+          {unit === 'seconds' ? `s, ${frames} frames` : `frames, ${Number(s.toFixed(2))} s`}
+        </button>
+      }
+      onChange={(next) => changePicture({ keyframeEvery: { unit, value: next } })}
+      path="picture.keyframeEvery"
+    />
+  );
+}
+
+function LevelChoice() {
+  const { rig, changePicture, codec } = useSetUp();
+  const picture = usePicture();
+  const stream = picture && {
+    size: picture,
+    rate: rig.picture.frameRate,
+    bitrateKbps: rig.picture.bitrateKbps ?? automaticBitrateKbps(picture, rig.picture.frameRate),
+    profile: rig.picture.profile === 'automatic' ? undefined : rig.picture.profile,
+  };
+  const lowest = stream && lowestLevel(codec.codec, stream);
+  return (
+    <Choice
+      name={`Level of ${CODEC_NAMES[codec.codec]}`}
+      value={rig.picture.level ?? 'automatic'}
+      options={[
+        {
+          value: 'automatic',
+          label: lowest ? `The lowest that holds it: ${lowest.name}` : 'The lowest that holds it',
+        },
+        ...LEVELS[codec.codec].map(({ name }) => ({ value: name, label: name })),
+      ]}
+      onChange={(value) => changePicture({ level: value === 'automatic' ? null : value })}
+      note={
+        stream
+          ? `${(stream.bitrateKbps / ((stream.size.width * stream.size.height * framesPerSecond(stream.rate)) / 1000)).toFixed(3)} bits a pixel at most`
+          : undefined
+      }
+      path="picture.level"
+    />
+  );
+}

@@ -1,0 +1,122 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { fileName, fillPattern, NAME_WORDS, nameMoment, unknownWords } from '@/core/names';
+import { PURPOSES } from '@/core/purposes';
+import { roomText } from '@/core/room';
+import { sizeText } from '@/core/sizes';
+import { useRoom } from '../../lesson/lesson-room';
+import { Choice, Pebbles, Reason } from '../choices';
+import { useRoomLeft } from '../room';
+import { useSetUp } from '../set-up-context';
+
+const LENGTHS = [
+  [0, 'Not planned'],
+  [10, '10 s'],
+  [60, '1 min'],
+  [120, '2 min'],
+  [300, '5 min'],
+  [720, '12 min'],
+  [1800, '30 min'],
+  [3600, '1 h'],
+  [7200, '2 h'],
+] as const;
+
+/** Length, names, countdown and the room that is left. */
+export function FilePanel() {
+  const { rig, changeRig } = useSetUp();
+  const room = useRoomLeft();
+  const planned = rig.plannedLengthS ?? 0;
+  return (
+    <div className="grid">
+      <Choice
+        name="Planned length"
+        value={String(planned)}
+        options={[
+          ...LENGTHS.map(([seconds, label]) => ({ value: String(seconds), label })),
+          ...(LENGTHS.some(([seconds]) => seconds === planned)
+            ? []
+            : [{ value: String(planned), label: roomText({ seconds: planned }) }]),
+        ]}
+        onChange={(value) =>
+          changeRig((old) => ({ ...old, plannedLengthS: value === '0' ? null : Number(value) }))
+        }
+        note="Size and room are told for it. It ends nothing."
+        path="plannedLengthS"
+      />
+      <Pebbles
+        name="Countdown"
+        value={String(rig.countdownS)}
+        options={[
+          { value: '0', label: 'Off' },
+          { value: '3', label: '3 s' },
+          { value: '5', label: '5 s' },
+        ]}
+        onChange={(seconds) => changeRig((old) => ({ ...old, countdownS: Number(seconds) }))}
+        path="countdownS"
+      />
+      <NamePattern />
+      <div className="choice">
+        <span className="lab">Where it goes</span>
+        <p>
+          {room.browser
+            ? `This browser’s storage first: room for ${roomText(room.browser)} of this rig.`
+            : 'This browser’s storage first.'}{' '}
+          {room.server ? `Then the studio’s disk: ${roomText(room.server)}.` : 'Then the studio’s disk.'}
+        </p>
+        <p className="small mute">
+          Each track is a Matroska file that a crash cannot break; MP4 that plays anywhere is made after the
+          stop.
+        </p>
+      </div>
+    </div>
+  );
+}
+
+function NamePattern() {
+  const { lesson } = useRoom();
+  const { rig, changeRig, flow } = useSetUp();
+  const [text, setText] = useState(rig.names.pattern);
+  useEffect(() => setText(rig.names.pattern), [rig.names.pattern]);
+  const unknown = unknownWords(text);
+  const wrong =
+    text.trim() === ''
+      ? 'A file needs a name.'
+      : unknown.length > 0
+        ? `There is no {${unknown[0]}}: in braces there may be ${NAME_WORDS.join(', ')}.`
+        : null;
+  const example = fileName(
+    fillPattern(text, {
+      lesson: lesson.title,
+      take: 'First take',
+      rig: rig.purpose ? PURPOSES[rig.purpose.kind].name : '',
+      size: flow.screen ? sizeText(flow.screen.picture).replaceAll(' ', '') : '',
+      ...nameMoment(new Date()),
+    }),
+    'mp4',
+  );
+  return (
+    <div className="choice">
+      <label className="lab" htmlFor="name-pattern">
+        File names
+      </label>
+      <input
+        id="name-pattern"
+        className="text-field"
+        value={text}
+        maxLength={120}
+        aria-invalid={wrong !== null}
+        aria-describedby="name-example"
+        onChange={({ target }) => {
+          setText(target.value);
+          if (target.value.trim() !== '' && unknownWords(target.value).length === 0)
+            changeRig((old) => ({ ...old, names: { pattern: target.value } }));
+        }}
+      />
+      <p className={wrong ? 'small amber' : 'small mute'} id="name-example" suppressHydrationWarning>
+        {wrong ?? `for example ${example}`}
+      </p>
+      <Reason path="names" />
+    </div>
+  );
+}

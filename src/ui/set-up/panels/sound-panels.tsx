@@ -1,0 +1,105 @@
+'use client';
+
+import type { AppSoundSource } from '@/core/rig';
+import { PRACTICE_DEVICES } from '@/practice/practice-desk';
+import { useRoom } from '../../lesson/lesson-room';
+import { Choice, NumberField, Pebbles } from '../choices';
+import { deviceOptions, deviceSource, deviceValue, useDevices } from '../devices';
+
+const practice = (ids: string[]) =>
+  PRACTICE_DEVICES.sound
+    .filter(({ id }) => ids.includes(id))
+    .map(({ id, name }) => ({ value: `practice:${id}`, label: name }));
+
+const appValue = (source: AppSoundSource) => (source.from === 'screen' ? 'screen' : deviceValue(source));
+
+/** The teacher's voice. */
+export function VoicePanel() {
+  const { rig, changeRig } = useRoom();
+  const { microphones } = useDevices();
+  const voice = rig.voice?.source;
+  return (
+    <div className="grid">
+      <Choice
+        name="Voice"
+        value={voice ? deviceValue(voice) : 'none'}
+        options={[
+          { value: 'none', label: 'No voice' },
+          { label: 'Practice', options: practice(['voice', 'beep']) },
+          { label: 'This computer', options: deviceOptions(voice, microphones) },
+        ]}
+        onChange={(value) =>
+          changeRig((old) => ({
+            ...old,
+            voice: value === 'none' ? null : { source: deviceSource(value, microphones) },
+          }))
+        }
+        path="voice"
+      />
+      <SoundKept />
+    </div>
+  );
+}
+
+/** What programs sound like. */
+export function AppSoundPanel() {
+  const { rig, changeRig } = useRoom();
+  const { microphones } = useDevices();
+  const app = rig.appSound?.source;
+  const changeApp = (value: string) =>
+    changeRig((old) => {
+      if (value === 'none') return { ...old, appSound: null };
+      const source: AppSoundSource =
+        value === 'screen' ? { from: 'screen' } : deviceSource(value, microphones);
+      return { ...old, appSound: { gainDb: old.appSound?.gainDb ?? -12, source } };
+    });
+  return (
+    <div className="grid">
+      <Choice
+        name="App sound"
+        value={app ? appValue(app) : 'none'}
+        options={[
+          { value: 'none', label: 'No app sound' },
+          { value: 'screen', label: 'Shared together with the picture' },
+          { label: 'Practice', options: practice(['program-sound', 'beep']) },
+          {
+            label: 'A loopback device',
+            options: deviceOptions(app?.from === 'device' ? app : undefined, microphones),
+          },
+        ]}
+        onChange={changeApp}
+        path="appSound"
+      />
+      {rig.appSound && (
+        <NumberField
+          name="Beside the voice"
+          value={rig.appSound.gainDb}
+          min={-60}
+          max={6}
+          unit="dB in the plain video"
+          onChange={(gainDb) =>
+            changeRig((old) => ({ ...old, appSound: old.appSound && { ...old.appSound, gainDb } }))
+          }
+        />
+      )}
+      <SoundKept />
+    </div>
+  );
+}
+
+/** How both sounds are kept. */
+function SoundKept() {
+  const { rig, changeRig } = useRoom();
+  return (
+    <Pebbles
+      name="Sound is kept as"
+      value={rig.sound.codec}
+      options={[
+        { value: 'opus', label: 'Opus' },
+        { value: 'pcm', label: 'PCM, 16 bit' },
+      ]}
+      onChange={(codec) => changeRig((old) => ({ ...old, sound: { ...old.sound, codec } }))}
+      path="sound"
+    />
+  );
+}

@@ -1,0 +1,83 @@
+'use client';
+
+import { createContext, type ReactNode, useContext, useMemo } from 'react';
+import type { VideoCodec } from '@/core/codecs';
+import { chooseCodec, type EncoderSpeed, speedOf } from '@/core/encoder-speed';
+import { type Flow, flowOf } from '@/core/flow';
+import { measuresTheSame } from '@/core/measured';
+import { type Finding, preflight } from '@/core/preflight';
+import { standingReasons } from '@/core/purposes';
+import { automaticTextHint, type HintChoice } from '@/core/rate';
+import type { Rig } from '@/core/rig';
+import { useRoom, useSourceStates } from '../lesson/lesson-room';
+import { useFacts, usePicture } from './use-facts';
+import { useMeasuring } from './use-measuring';
+
+type SetUp = {
+  rig: Rig;
+  changeRig: (change: (rig: Rig) => Rig) => void;
+  changePicture: (part: Partial<Rig['picture']>) => void;
+  findings: Finding[];
+  flow: Flow;
+  speeds: readonly EncoderSpeed[];
+  codec: { codec: VideoCodec; reason: string };
+  hint: HintChoice;
+  /** Why values are what they are, by the path of the choice, while they are as proposed. */
+  reasons: Readonly<Record<string, string>>;
+  measuring: ReturnType<typeof useMeasuring>;
+};
+
+const SetUpContext = createContext<SetUp | null>(null);
+
+export function useSetUp(): SetUp {
+  const setUp = useContext(SetUpContext);
+  if (!setUp) throw new Error('Only inside Set up.');
+  return setUp;
+}
+
+/** Computes once what every part of Set up shows, so that no figure contradicts another. */
+export function SetUpProvider({ children }: { children: ReactNode }) {
+  const { lesson, rig, changeRig, session } = useRoom();
+  const states = useSourceStates(session);
+  const picture = usePicture();
+  const measuring = useMeasuring();
+  const marks = measuring.measured?.marks ?? null;
+  const facts = useFacts(marks);
+  const { speeds } = facts;
+  const value = useMemo((): SetUp => {
+    const codec = chooseCodec(rig.picture, speeds);
+    const probed = speedOf(speeds, codec.codec, true);
+    const hint =
+      rig.picture.textHint === 'automatic'
+        ? automaticTextHint(
+            rig.picture.frameRate,
+            picture ?? { width: 1920, height: 1080 },
+            probed?.textHint ? 1000 / probed.framesPerSecond : undefined,
+          )
+        : { hint: rig.picture.textHint === 'on', reason: 'as the rig says' };
+    const measured =
+      lesson.measured && measuresTheSame(lesson.measured.rig, rig)
+        ? { screen: lesson.measured.screenKbps, camera: lesson.measured.cameraKbps }
+        : null;
+    return {
+      rig,
+      changeRig,
+      changePicture: (part) => changeRig((old) => ({ ...old, picture: { ...old.picture, ...part } })),
+      findings: preflight(rig, facts),
+      flow: flowOf(rig, {
+        source: states.screen?.size,
+        cameraSize: states.camera?.size,
+        codec: codec.codec,
+        textHint: hint.hint,
+        measured,
+        marks,
+      }),
+      speeds,
+      codec,
+      hint,
+      reasons: standingReasons(rig),
+      measuring,
+    };
+  }, [rig, changeRig, facts, speeds, picture, states, marks, measuring, lesson.measured]);
+  return <SetUpContext.Provider value={value}>{children}</SetUpContext.Provider>;
+}

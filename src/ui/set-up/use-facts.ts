@@ -1,0 +1,87 @@
+'use client';
+
+import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
+import type { EncoderSpeed } from '@/core/encoder-speed';
+import { type Facts, preflight } from '@/core/preflight';
+import { fitWithin, type Size } from '@/core/sizes';
+import { measuredSpeeds, onMeasured } from '@/recorder/headroom';
+import { recordingProblem } from '@/recorder/sources';
+import { useRoom, useSourceStates } from '../lesson/lesson-room';
+import { useRoomLeft } from './room';
+
+const NONE: readonly EncoderSpeed[] = [];
+let cached: { key: string; speeds: readonly EncoderSpeed[] } | null = null;
+onMeasured(() => {
+  cached = null;
+});
+
+/** The same answer gives the same array, as a store's snapshot must. */
+function speedsAt(size: Size): readonly EncoderSpeed[] {
+  const key = `${size.width}x${size.height}`;
+  if (cached?.key !== key) cached = { key, speeds: measuredSpeeds(size) };
+  return cached.speeds;
+}
+
+/** The picture that the rig makes of what is aimed at; undefined while nothing is. */
+export function usePicture(): (Size & { scale: number }) | undefined {
+  const { rig, session } = useRoom();
+  const source = useSourceStates(session).screen?.size;
+  const { box } = rig.picture;
+  return useMemo(() => source && fitWithin(source, box ?? source), [source, box]);
+}
+
+/** What was measured of this browser's encoders at the picture's size. */
+export function useSpeeds(): readonly EncoderSpeed[] {
+  const picture = usePicture();
+  return useSyncExternalStore(
+    onMeasured,
+    () => (picture ? speedsAt(picture) : NONE),
+    () => NONE,
+  );
+}
+
+/** Whether the browser is going to refuse without asking; null while it is not known. */
+function usePermissions(): Facts['permissions'] {
+  const [permissions, setPermissions] = useState<Facts['permissions']>({ camera: null, microphone: null });
+  useEffect(() => {
+    const ends: (() => void)[] = [];
+    for (const name of ['camera', 'microphone'] as const)
+      navigator.permissions?.query({ name: name as PermissionName }).then(
+        (status) => {
+          const look = () =>
+            setPermissions((old) => ({ ...old, [name]: status.state === 'denied' ? false : null }));
+          look();
+          status.addEventListener('change', look);
+          ends.push(() => status.removeEventListener('change', look));
+        },
+        // A browser that does not know the name refuses nothing beforehand.
+        () => undefined,
+      );
+    return () => {
+      for (const end of ends) end();
+    };
+  }, []);
+  return permissions;
+}
+
+const browserProblem = () => (typeof window === 'undefined' ? null : recordingProblem());
+
+/** Everything that is known about this machine and the sources, for preflight. */
+export function useFacts(marks: Facts['marks'] = null): Facts {
+  const { session } = useRoom();
+  const sources = useSourceStates(session);
+  const room = useRoomLeft();
+  const speeds = useSpeeds();
+  const permissions = usePermissions();
+  return useMemo(
+    () => ({ browser: session ? null : browserProblem(), sources, room, speeds, marks, permissions }),
+    [session, sources, room, speeds, marks, permissions],
+  );
+}
+
+/** The findings about the rig with the sources as they are now, the gravest first. */
+export function useFindings() {
+  const { rig } = useRoom();
+  const facts = useFacts();
+  return useMemo(() => preflight(rig, facts), [rig, facts]);
+}

@@ -1,0 +1,80 @@
+'use client';
+
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { type BitrateMarks, bitrateMarks } from '@/core/bitrate-marks';
+import { chooseCodec } from '@/core/encoder-speed';
+import { problemOf } from '@/core/problem';
+import { measuredSpeeds, rememberSpeeds } from '@/recorder/headroom';
+import type { Crop } from '@/recorder/probe/messages';
+import { probeMarks, probeSpeeds } from '@/recorder/probe/probe';
+import { useRoom } from '../lesson/lesson-room';
+import { usePicture, useSpeeds } from './use-facts';
+
+/** The marks of what was captured then, and for which encoding they hold. */
+export type Measured = {
+  key: string;
+  marks: BitrateMarks;
+  pictures: number;
+  crops: { askedKbps: number; crop: Crop }[];
+};
+
+/** Nobody changes anything for so long: then the encoders of this size are measured, if they never were. */
+const IDLE_MS = 4000;
+
+/** Measures this browser's encoders at the picture's size, and what bitrates do to what is being captured. */
+export function useMeasuring() {
+  const { rig, session } = useRoom();
+  const picture = usePicture();
+  const speeds = useSpeeds();
+  const [measured, setMeasured] = useState<Measured | null>(null);
+  const [doing, setDoing] = useState<'encoders' | 'picture' | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const running = useRef<AbortController>(undefined);
+  const { source: _, speed: __, keyframeEvery: ___, ...weighs } = rig.picture;
+  const key = JSON.stringify([picture, { ...weighs, bitrateKbps: null, level: null, whenBehind: null }]);
+  const latest = useRef({ rig, picture, session, key });
+  latest.current = { rig, picture, session, key };
+
+  const measure = useCallback(async (what: 'encoders' | 'all') => {
+    const { picture: size, session: open } = latest.current;
+    if (!size || running.current) return;
+    const own = new AbortController();
+    running.current = own;
+    setProblem(null);
+    try {
+      setDoing('encoders');
+      if (what === 'all' || measuredSpeeds(size).length === 0)
+        rememberSpeeds(size, await probeSpeeds(size, latest.current.rig.picture.frameRate, own.signal));
+      if (what === 'encoders' || !open) return;
+      setDoing('picture');
+      const { source: _source, ...asked } = latest.current.rig.picture;
+      const { codec } = chooseCodec(asked, measuredSpeeds(size));
+      const of = latest.current.key;
+      const { trials, pictures, crops } = await probeMarks(open, { ...asked, codec }, own.signal);
+      setMeasured({ key: of, marks: bitrateMarks(trials), pictures, crops });
+    } catch (error) {
+      if (!own.signal.aborted) setProblem(problemOf(error).message);
+    } finally {
+      running.current = undefined;
+      if (!own.signal.aborted) setDoing(null);
+    }
+  }, []);
+
+  useEffect(() => () => running.current?.abort(), []);
+
+  const unknown = picture !== undefined && speeds.length === 0;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: any change of the rig begins the wait anew
+  useEffect(() => {
+    if (!unknown) return;
+    const timer = setTimeout(() => void measure('encoders'), IDLE_MS);
+    return () => clearTimeout(timer);
+  }, [unknown, rig, measure]);
+
+  return {
+    measure,
+    doing,
+    problem,
+    /** Null when nothing was measured that holds for the present encoding. */
+    measured: measured?.key === key ? measured : null,
+  };
+}

@@ -2,6 +2,7 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'tests',
+  globalSetup: './tests/support/begin.ts',
   // Two cores: a recording beside another recording would measure the machine, not the studio.
   workers: 1,
   timeout: 120_000,

@@ -1,4 +1,13 @@
-import { choose, expect, expectAccessible, finished, recordFor, storedFiles, test } from './support/studio';
+import {
+  choose,
+  expect,
+  expectAccessible,
+  finished,
+  recordFor,
+  storedFiles,
+  stretch,
+  test,
+} from './support/studio';
 
 test('from the lessons to a watched take in six clicks, then renamed, deleted and brought back', async ({
   studio: page,
@@ -60,7 +69,9 @@ test('pausing leaves no gap, starting over leaves nothing, and leaving a recordi
 }) => {
   await page.goto('/');
   await page.getByRole('button', { name: 'New lesson' }).click();
+  await stretch(page, 'Camera');
   await choose(page, 'Device', 'No camera');
+  await stretch(page, 'File');
   await page.getByText('Off', { exact: true }).click();
   await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
   await page.getByRole('button', { name: /^Record/ }).click();

@@ -11,7 +11,7 @@ import {
   syncFigures,
   text,
 } from './support/card-film';
-import { choose, expect, finished, recordFor, shownCard, test } from './support/studio';
+import { choose, expect, finished, recordFor, shownCard, stretch, test } from './support/studio';
 
 type Stream = {
   codec_type: string;
@@ -37,7 +37,9 @@ test('the test card’s file holds every number, each sound on its own track, an
   await page.goto('/');
   await page.getByRole('button', { name: 'New lesson' }).click();
   await choose(page, 'What is shown', 'Test card');
+  await stretch(page, 'App sound');
   await choose(page, 'App sound', 'Test card tone');
+  await stretch(page, 'File');
   await page.getByText('Off', { exact: true }).click();
   await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
   await expect(page.getByRole('img', { name: 'Live camera' })).toBeVisible();

@@ -3,7 +3,7 @@ import { readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { launch } from './support/browser';
 import { text, videoTimes } from './support/card-film';
-import { choose, collectErrors, expect, finished, recordFor, test } from './support/studio';
+import { choose, collectErrors, expect, finished, recordFor, stretch, test } from './support/studio';
 
 /** A display number that no other test uses. */
 const DISPLAY = ':94';
@@ -77,8 +77,11 @@ test('a real display is recorded: a real window that moves on it moves in the fi
   const errors = collectErrors(page);
   await page.goto('/');
   await page.getByRole('button', { name: 'New lesson' }).click();
+  await stretch(page, 'Camera');
   await choose(page, 'Device', 'No camera');
+  await stretch(page, 'App sound');
   await choose(page, 'App sound', 'No app sound');
+  await stretch(page, 'Aim');
   // What the picker delivers is compared with what was meant.
   await choose(page, 'What is shown', 'One window');
   await page.getByRole('button', { name: 'Choose it now' }).click();
@@ -86,7 +89,9 @@ test('a real display is recorded: a real window that moves on it moves in the fi
     timeout: 15_000,
   });
   await choose(page, 'What is shown', 'A whole display');
+  await stretch(page, 'File');
   await page.getByText('Off', { exact: true }).click();
+  await stretch(page, 'Aim');
   await page.getByRole('button', { name: 'Choose it now' }).click();
   await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible({ timeout: 15_000 });
   await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();

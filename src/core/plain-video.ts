@@ -30,7 +30,7 @@ const sizeOf = (input: PlainInput): Size =>
  * How the plain video is made of a take's segments: camera over the screen, sounds mixed, MP4 with fast start. A picture
  * that needs nothing is copied, not encoded again.
  * @param maskPath where the caller will write the mask
- * @returns null when there is no picture
+ * @returns null when there is nothing to be seen or heard
  */
 export function planPlainVideo(
   inputs: readonly PlainInput[],
@@ -43,29 +43,30 @@ export function planPlainVideo(
   const cameras = rig.camera ? inputs.filter((input) => input.track === 'camera' && isVideo(input)) : [];
   const sounds = inputs.filter((input) => input.configuration.type === 'audio');
   const [first] = screens;
-  if (!first) return null;
+  if (!first && sounds.length === 0) return null;
   const pictureCopied =
     cameras.length === 0 &&
     screens.length === 1 &&
-    first.configuration.type === 'video' &&
+    first?.configuration.type === 'video' &&
     first.configuration.codec.startsWith('avc1');
   // A picture that is encoded again lies on an even grid of frames. Everything is moved by the recorded pictures' phase, so
   // that rounding to the grid does not move them against the sound.
-  const phaseUs = pictureCopied ? 0 : gridPhaseUs(first.timesUs, frameRate);
-  const picture = pictureCopied
-    ? null
-    : pictureGraph(
-        // A still screen says nothing for as long as it is still: its last picture stands until the next segment.
-        screens.map((screen, i) => pictureInput(screen, screens[i + 1]?.startUs ?? durationUs)),
-        cameras.map((camera) => pictureInput(camera, camera.timesUs.at(-1) ?? camera.startUs)),
-        rig.camera ? { kind: 'corner', place: rig.camera.place } : { kind: 'screen' },
-        sizeOf(first),
-        frameRate,
-        phaseUs,
-        Math.max(1, Math.round((durationUs * frameRate.num) / (frameRate.den * 1e6))),
-        maskPath,
-      );
-  const pictureFiles = picture?.inputs ?? ['-i', first.path];
+  const phaseUs = pictureCopied || !first ? 0 : gridPhaseUs(first.timesUs, frameRate);
+  const picture =
+    pictureCopied || !first
+      ? null
+      : pictureGraph(
+          // A still screen says nothing for as long as it is still: its last picture stands until the next segment.
+          screens.map((screen, i) => pictureInput(screen, screens[i + 1]?.startUs ?? durationUs)),
+          cameras.map((camera) => pictureInput(camera, camera.timesUs.at(-1) ?? camera.startUs)),
+          rig.camera ? { kind: 'corner', place: rig.camera.place } : { kind: 'screen' },
+          sizeOf(first),
+          frameRate,
+          phaseUs,
+          Math.max(1, Math.round((durationUs * frameRate.num) / (frameRate.den * 1e6))),
+          maskPath,
+        );
+  const pictureFiles = picture?.inputs ?? (first ? ['-i', first.path] : []);
   const before = pictureFiles.filter((word) => word === '-i').length;
   // The files' times are the take's times. Sound is moved forward by what its encoder put before the first sample.
   const soundFiles = sounds.flatMap((input) => [
@@ -78,7 +79,9 @@ export function planPlainVideo(
   const keyframes = Math.round((2 * frameRate.num) / frameRate.den);
   const video = picture
     ? ['-map', '[picture]', ...H264_ARGS, '-g', String(keyframes)]
-    : ['-map', '0:v', '-c:v', 'copy'];
+    : first
+      ? ['-map', '0:v', '-c:v', 'copy']
+      : [];
   const sound =
     sounds.length > 0 ? ['-map', '[mix]', '-c:a', 'aac', '-b:a', '160k', '-ar', '48000', '-ac', '2'] : [];
   return {

@@ -56,7 +56,8 @@ export async function changeRig(id: RigId, change: z.infer<typeof NamedRigChange
       if (change.deleted) row.isDefault = false;
     }
     if (change.isDefault !== undefined) {
-      if (change.isDefault) await tx.nativeUpdate(NamedRig, { isDefault: true }, { isDefault: false });
+      const others = { isDefault: true, id: { $ne: id } };
+      if (change.isDefault) await tx.nativeUpdate(NamedRig, others, { isDefault: false });
       row.isDefault = change.isDefault;
     }
     return view(row);

@@ -45,9 +45,13 @@ export async function expectAccessible(page: Page): Promise<void> {
   expect(found).toEqual([]);
 }
 
+/** Opens a stretch of the flow in Set up. */
+export const stretch = (page: Page, name: string): Promise<void> =>
+  page.getByRole('tab', { name: new RegExp(`^${name}`) }).click();
+
 /** Chooses an entry of one of the named choices in Set up. */
 export async function choose(page: Page, name: string, entry: string): Promise<void> {
-  await page.getByLabel(name, { exact: true }).click();
+  await page.getByRole('combobox', { name, exact: true }).click();
   await page.locator('.ant-select-dropdown:visible').getByText(entry, { exact: true }).click();
 }
 

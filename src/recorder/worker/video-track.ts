@@ -1,5 +1,7 @@
+import { withLevel } from '@/core/avc-level';
 import { newSegmentId } from '@/core/ids';
 import { type Detail, isBehind, lessDetail } from '@/core/less-detail';
+import { LEVELS } from '@/core/levels';
 import { arrive, decide, finishPacing, type Pacing, type PacingAct, startPacing } from '@/core/pacing';
 import { percentile } from '@/core/percentile';
 import { framesPerSecond, frameTimeUs } from '@/core/rational';
@@ -257,7 +259,7 @@ export function openVideoTrack(options: Options): VideoTrack {
     chunk.copyTo(data);
     into.add(
       { data, key: chunk.type === 'key', tUs: chunk.timestamp, durationUs: chunk.duration ?? 0 },
-      meta,
+      declared(meta, wish),
     );
     pump();
   };
@@ -332,6 +334,20 @@ export function openVideoTrack(options: Options): VideoTrack {
     bytes: () => closedBytes + (segment?.bytes() ?? 0),
     unwritten: () => segment?.unwritten() ?? 0,
   };
+}
+
+/** What the encoder says of its film, with the level that the rig has chosen: encoders write the lowest that they need. */
+function declared(
+  meta: EncodedVideoChunkMetadata | undefined,
+  { codec, level }: VideoWish,
+): EncodedVideoChunkMetadata | undefined {
+  const record = meta?.decoderConfig?.description;
+  const chosen = LEVELS[codec].find(({ name }) => name === level);
+  if (codec !== 'h264' || !chosen || !meta?.decoderConfig || !record) return meta;
+  const bytes = ArrayBuffer.isView(record)
+    ? new Uint8Array(record.buffer, record.byteOffset, record.byteLength)
+    : new Uint8Array(record);
+  return { ...meta, decoderConfig: { ...meta.decoderConfig, description: withLevel(bytes, chosen.code) } };
 }
 
 /** A wish with the detail that is left. */

@@ -59,7 +59,7 @@ async function work(em: UnitOfWork, take: Take, report: Report, signal: AbortSig
   ]);
   const screen = media.filter(({ head }) => head.track === 'screen');
   const [first] = screen;
-  if (plain) {
+  if (plain && first) {
     report('Taking the thumbnail', 0.96);
     await makeThumbnail(take.id, plain.durationUs, signal);
   }

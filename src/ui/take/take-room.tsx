@@ -140,7 +140,8 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
                   href={`/api/media/${take.id}/plain.mp4?name=${encodeURIComponent(fileNameOf(take))}`}
                   download
                 >
-                  Plain video <span className="small">MP4, {bytesText(plain.bytes)}</span>
+                  {take.facts?.picture ? 'Plain video' : 'Plain sound'}{' '}
+                  <span className="small">MP4, {bytesText(plain.bytes)}</span>
                 </a>
               )}
               {take.facts && (

@@ -34,7 +34,11 @@ export function TrackPlayer({ take }: { take: TakePage }) {
       data-exact={state.exact}
       data-position={state.positionUs}
     >
-      <div className="screen" ref={frame} style={{ aspectRatio: `${width} / ${height}` }} />
+      <div
+        className={take.rig.picture.source.from === 'none' ? 'screen sound-only' : 'screen'}
+        ref={frame}
+        style={{ aspectRatio: `${width} / ${height}` }}
+      />
       {state.failure && (
         <p role="alert" className="small">
           {state.failure}

@@ -137,7 +137,7 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
           'aim',
           0,
           2,
-          screen ? 'Display and aim' : 'Aim',
+          'Aim',
           screen
             ? `${sizeText(screen.source)}, up to ${SOURCE_FPS} a second, all of it kept`
             : rig.picture.source.from === 'none'

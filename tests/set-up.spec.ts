@@ -1,0 +1,139 @@
+// Choosing: from a purpose, with reasons, on measured figures, kept under a name.
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import type { PRACTICE_RIG } from '@/core/rig';
+import begin from './support/begin';
+import { rows } from './support/processes';
+import { choose, expect, expectAccessible, stretch, test } from './support/studio';
+
+test.afterEach(begin);
+
+const verdict = (page: Page) => page.getByRole('region', { name: 'Verdict' });
+const lessonOf = (page: Page) => page.url().split('/')[4] ?? '';
+const storedRig = async (page: Page) =>
+  (await rows<{ rig: typeof PRACTICE_RIG }>('select rig from lesson where id = $1', [lessonOf(page)]))[0]
+    ?.rig;
+
+test('a rig is proposed for a purpose with its reasons, changed, restored, named, compared, and read from its file', async ({
+  studio: page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New lesson' }).click();
+  await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible();
+  await page.getByRole('button', { name: /^Rig/ }).click();
+  await page.getByRole('button', { name: /^A lesson with small text/ }).click();
+  await expect(page.getByText('Everything is as proposed; each value says why.')).toBeVisible();
+  await expectAccessible(page);
+  await stretch(page, 'Picture');
+  const reason = page.getByText('15 a second is the usual choice for computer lessons.');
+  await expect(reason).toBeVisible();
+  await choose(page, 'Frames a second', '25');
+  await expect(reason).toBeHidden();
+  await page.getByRole('button', { name: /^Rig/ }).click();
+  await page.getByRole('button', { name: 'Frames a second as proposed' }).click();
+  await expect.poll(async () => (await storedRig(page))?.picture.frameRate).toEqual({ num: 15, den: 1 });
+
+  const name = `Small letters ${Date.now()}`;
+  await page.getByRole('textbox', { name: 'Name for this rig' }).fill(name);
+  await page.getByRole('button', { name: 'Save these choices' }).click();
+  await expect(page.getByText(name)).toBeVisible();
+  const saved = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save as a file' }).click();
+  const file = await (await saved).path();
+  const kept = JSON.parse(readFileSync(file, 'utf8'));
+  expect(kept.rig).toEqual(await storedRig(page));
+  const schema = await (await page.request.get('/api/rigs/schema')).json();
+  expect(Object.keys(schema.properties.rig.properties).sort()).toEqual(Object.keys(kept.rig).sort());
+
+  // A file that says something impossible is refused for its reason and changes nothing.
+  const upload = (json: object) => ({
+    name: 'mine.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify(json)),
+  });
+  const wrong = { ...kept, rig: { ...kept.rig, countdownS: 99 } };
+  await page.getByLabel('File of a rig').setInputFiles(upload(wrong));
+  await expect(page.getByText(/mine\.json: rig\.countdownS/)).toBeVisible();
+  // One of the first version is brought to the present one.
+  const { purpose: _, names: __, keys: ___, ...old } = kept.rig;
+  const { keyframeEvery: ____, ...picture } = old.picture;
+  const first = {
+    ...old,
+    version: 1,
+    countdownS: 5,
+    picture: { ...picture, codec: 'vp9', keyframeEveryS: 3 },
+  };
+  await page.getByLabel('File of a rig').setInputFiles(upload({ name: 'Older', rig: first }));
+  await expect
+    .poll(async () => (await storedRig(page))?.picture.keyframeEvery)
+    .toEqual({ unit: 'seconds', value: 3 });
+  expect((await storedRig(page))?.version).toBe(2);
+
+  await page.getByRole('listitem').filter({ hasText: name }).getByRole('link', { name: 'Compare' }).click();
+  const table = page.getByRole('region', { name: /choices differ/ });
+  await expect(table.getByRole('row', { name: /^Keyframe every 3 s 2 s/ })).toBeVisible();
+  await expect(table.getByRole('row', { name: /^Codec VP9 automatic/ })).toBeVisible();
+  await expectAccessible(page);
+  const row = page.getByRole('listitem').filter({ hasText: name });
+  await row.getByRole('button', { name: 'Begin new lessons with it' }).click();
+  await expect(row.getByRole('button', { name: 'New lessons begin with it' })).toBeVisible();
+  await page.getByRole('link', { name: /all lessons/ }).click();
+  await page.getByRole('button', { name: 'New lesson', exact: true }).click();
+  await page.waitForURL(/set-up/);
+  expect((await storedRig(page))?.purpose).toEqual({ kind: 'lesson', machine: 'strong' });
+});
+
+test('encoders and bitrates are measured here, the flow follows every choice, and a click mends what was found', async ({
+  studio: page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New lesson' }).click();
+  await stretch(page, 'Encode');
+  await page.getByRole('button', { name: 'Measure on this picture' }).click();
+  await expect(page.getByText(/^Measured here, the marks on [1-9]\d* pictures?/)).toBeVisible({
+    timeout: 60_000,
+  });
+  for (const codec of ['H.264', 'VP9', 'AV1'])
+    await expect(page.locator('.bar').filter({ has: page.locator('b', { hasText: codec }) })).toContainText(
+      /\d+ a second of 30/,
+    );
+  await expect(page.getByRole('img', { name: /^Text at/ })).toHaveCount(2);
+  await expectAccessible(page);
+
+  // The flow's table says the same as its drawing; a constant bitrate moves it at once.
+  const file = page
+    .getByRole('table', { name: 'The flow from the sources to the disk' })
+    .getByRole('row', { name: /^File/ });
+  const before = await file.textContent();
+  const slider = page.getByRole('slider', { name: 'Bitrate' });
+  await slider.focus();
+  for (let i = 0; i < 5; i++) await page.keyboard.press('PageDown');
+  await expect(file).not.toHaveText(before ?? '');
+  await expect.poll(async () => (await storedRig(page))?.picture.bitrateKbps).toBeLessThan(4000);
+
+  // By keyboard along the stretches.
+  await page.getByRole('tab', { name: /^Encode/ }).focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.getByRole('combobox', { name: 'Picture size' })).toBeVisible();
+  await expectAccessible(page);
+
+  // Scaled to two thirds: the verdict's button takes it one to one.
+  await expect(verdict(page)).toContainText('Small letters will be softer: the picture is scaled to 67 %.');
+  await verdict(page).getByRole('button', { name: 'Record it one to one, 1920 × 1080' }).click();
+  await expect(verdict(page)).not.toContainText('softer');
+  // A level that cannot hold it stops; its fix lets go on.
+  await stretch(page, 'Encode');
+  await choose(page, 'Level of H.264', '3.1');
+  await expect(verdict(page)).toContainText('H.264 level 3.1 holds no picture as large as 1920 × 1080.');
+  await expect(verdict(page).getByRole('link', { name: 'Record' })).toBeHidden();
+  await verdict(page)
+    .getByRole('button', { name: /^Take level 4\.0/ })
+    .click();
+  await expect(verdict(page).getByRole('link', { name: 'Record' })).toBeVisible();
+  await stretch(page, 'Picture');
+  await choose(page, 'Time', '1 s of work becomes 0.1 s of film');
+  await expect(verdict(page)).toContainText('No sound will be recorded');
+  await expect(
+    page.getByText('An hour of work becomes 6 min of film, without sound.', { exact: false }),
+  ).toBeVisible();
+});

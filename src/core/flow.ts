@@ -9,7 +9,7 @@ import { fitWithin, rawBitsPerSecond, type Size } from './sizes';
 /** An amount at one place of the flow, in bits a second unless its name says otherwise. `range`: it is an estimate and may lie anywhere in between. */
 export type Amount = { value: number; range: readonly [least: number, most: number] | null };
 
-export type ScreenFlow = {
+export type ScreenAmounts = {
   source: Size;
   picture: Size & { scale: number };
   /** At each narrowing: what the display shows, what aiming keeps, what size and rate leave, what the encoder makes of it. */
@@ -22,7 +22,7 @@ export type TrackFlow = { raw: Amount; encoded: Amount };
 
 /** The data of a rig from its sources to the disk. */
 export type Flow = {
-  screen: ScreenFlow | null;
+  screen: ScreenAmounts | null;
   camera: (TrackFlow & { size: Size }) | null;
   voice: TrackFlow | null;
   appSound: TrackFlow | null;
@@ -79,7 +79,7 @@ export function flowOf(rig: Rig, facts: FlowFacts): Flow {
   // A second of work becomes `num/den` seconds of film: so many of the film's frames are taken from it.
   const filmSeconds = picture.speed.num / picture.speed.den;
   const fps = framesPerSecond(picture.frameRate) * filmSeconds;
-  let screen: ScreenFlow | null = null;
+  let screen: ScreenAmounts | null = null;
   if (facts.source && picture.source.from !== 'none') {
     const fitted = fitWithin(facts.source, picture.box ?? facts.source);
     const display = exact(rawBitsPerSecond(facts.source, SOURCE_FPS));

@@ -18,7 +18,7 @@ export type Finding = {
   sentence: string;
   /** What to do about it. */
   fix?: string;
-  /** Does what `fix` says. */
+  /** Carries `fix` out. */
   mend?: (rig: Rig) => Rig;
   /** The choice it is about. */
   about: TrackKind | 'browser' | 'storage';

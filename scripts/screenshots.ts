@@ -2,7 +2,10 @@
 
 import { mkdirSync } from 'node:fs';
 import type { Page } from '@playwright/test';
+import { PURPOSES, propose } from '@/core/purposes';
+import { PRACTICE_RIG } from '@/core/rig';
 import { launch, withProfile } from '../tests/support/browser';
+import { stretch } from '../tests/support/studio';
 import { freePort } from './cluster.mjs';
 import { ensurePackages } from './debian.mjs';
 import { ensureBuild } from './prepare.mjs';
@@ -27,13 +30,36 @@ async function night(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: 'Day colours' }).click();
 }
 
+/** A region on the live picture, and two rigs side by side; the lesson is left as it was. */
+async function aimAndCompare(page: Page, url: string): Promise<void> {
+  const address = page.url();
+  await stretch(page, 'Aim');
+  await page.getByText('A region', { exact: true }).click();
+  await shoot(page, 'aim');
+  await page.getByText('All of it', { exact: true }).click();
+  const ids: string[] = [];
+  for (const kind of ['lesson', 'motion'] as const) {
+    const { rig } = propose({ kind, machine: 'strong' }, PRACTICE_RIG);
+    const made = await page.request.post(`${url}/api/rigs`, { data: { name: PURPOSES[kind].name, rig } });
+    ids.push((await made.json()).id);
+  }
+  await page.goto(`${url}/rigs?a=${ids[0]}&b=${ids[1]}`);
+  await page.getByRole('region', { name: /choices differ/ }).waitFor();
+  await shoot(page, 'rigs');
+  await page.goto(address);
+  await page.getByRole('img', { name: 'Live camera' }).waitFor();
+}
+
 async function journey(page: Page, url: string): Promise<void> {
   await page.goto(url);
   await page.getByRole('article').filter({ hasText: LESSON }).getByRole('link').first().click();
   await page.getByRole('img', { name: 'Live camera' }).waitFor();
-  await page.waitForTimeout(2500);
+  await stretch(page, 'Encode');
+  await page.getByRole('button', { name: 'Measure on this picture' }).click();
+  await page.getByText(/^Measured here, the marks on/).waitFor({ timeout: 60_000 });
   await shoot(page, 'set-up');
   await night(page, 'set-up-night');
+  await aimAndCompare(page, url);
   await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
   await page.getByRole('button', { name: /^Record/ }).click();
   await page.getByRole('button', { name: /^Stop/ }).waitFor({ timeout: 15_000 });

@@ -1,16 +1,23 @@
 import { type BitrateMarks, expectedKbps } from './bitrate-marks';
 import type { VideoCodec } from './codecs';
+import { fitted, hasBars } from './fit';
 import { megabytesPerMinute, PCM_KBPS, trackRates } from './rate';
 import { framesPerSecond } from './rational';
 import type { Rig } from './rig';
 import { isRealTime } from './rig';
-import { fitWithin, rawBitsPerSecond, type Size } from './sizes';
+import { rawBitsPerSecond, type Size } from './sizes';
 
 /** An amount at one place of the flow, in bits a second unless its name says otherwise. `range`: it is an estimate and may lie anywhere in between. */
 export type Amount = { value: number; range: readonly [least: number, most: number] | null };
 
 export type ScreenAmounts = {
   source: Size;
+  /** What aiming keeps of it. */
+  kept: Size;
+  /** What its fit leaves of that. */
+  crop: Size;
+  fit: Rig['picture']['fit'];
+  bars: boolean;
   picture: Size & { scale: number };
   /** At each narrowing: what the display shows, what aiming keeps, what size and rate leave, what the encoder makes of it. */
   display: Amount;
@@ -81,15 +88,19 @@ export function flowOf(rig: Rig, facts: FlowFacts): Flow {
   const fps = framesPerSecond(picture.frameRate) * filmSeconds;
   let screen: ScreenAmounts | null = null;
   if (facts.source && picture.source.from !== 'none') {
-    const fitted = fitWithin(facts.source, picture.box ?? facts.source);
+    const made = fitted(picture, facts.source);
     const display = exact(rawBitsPerSecond(facts.source, SOURCE_FPS));
     screen = {
       source: facts.source,
-      picture: fitted,
+      kept: fitted({ ...picture, box: null }, facts.source).size,
+      crop: made.crop,
+      fit: picture.fit,
+      bars: hasBars(made),
+      picture: { ...made.size, scale: made.scale },
       display,
-      aim: display,
-      picked: exact(rawBitsPerSecond(fitted, Math.min(fps, SOURCE_FPS))),
-      encoded: scaled(screenAmount(rig, rates.screen, fitted, facts), filmSeconds),
+      aim: exact(rawBitsPerSecond(fitted({ ...picture, box: null }, facts.source).size, SOURCE_FPS)),
+      picked: exact(rawBitsPerSecond(made.size, Math.min(fps, SOURCE_FPS))),
+      encoded: scaled(screenAmount(rig, rates.screen, made.size, facts), filmSeconds),
     };
   }
   const cameraSize = facts.cameraSize ?? rig.camera?.size;

@@ -100,6 +100,20 @@ const CASES: Record<
     /1920 × 1080 is more than there is.*1366 × 768/,
     true,
   ],
+  regionMoved: [
+    withValue(RIG, 'picture.aim', { x: 1500, y: 100, width: 640, height: 360 }),
+    READY,
+    'warn',
+    /lies outside of what is captured \(1920 × 1080\): it is recorded from 1280, 100/,
+    true,
+  ],
+  stretched: [
+    { ...RIG, picture: { ...RIG.picture, box: { width: 1080, height: 1080 }, fit: 'stretch' } },
+    READY,
+    'warn',
+    /44 % narrower than it is/,
+    true,
+  ],
   soundOffSpeed: [
     withValue(RIG, 'picture.speed', { num: 1, den: 10 }),
     READY,

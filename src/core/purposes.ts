@@ -27,7 +27,6 @@ const seconds = (value: number) => ({ unit: 'seconds', value });
 
 /** What holds for every purpose unless it says otherwise. Sources stay as they are: a purpose knows no devices. */
 const ALWAYS = (weak: boolean): Said[] => [
-  ['picture.aim', 'whole', 'Nothing is left out that may open beside it.'],
   [
     'picture.box',
     weak ? HD : null,
@@ -141,6 +140,18 @@ const STANDARD: readonly [
   ['appSound', ['motion', 'editor'], 'Programs that move are often heard too.'],
 ];
 
+/** What a purpose does not decide unless it says so. */
+const KEPT = [
+  'picture.source',
+  'picture.aim',
+  'picture.fit',
+  'picture.pointer',
+  'camera',
+  'voice',
+  'appSound',
+  'keys',
+];
+
 /**
  * The rig that is proposed for a purpose.
  * @param current whose sources, keys and file stores are kept
@@ -156,6 +167,7 @@ export function propose(purpose: Purpose, current: Rig): Proposal {
     reasons[path] = reason;
     if (rig[path] === null) rig = withValue(rig, path, PRACTICE_RIG[path]);
   }
+  for (const path of KEPT) reasons[path] ??= 'Left as it was: a purpose knows no devices and no habits.';
   for (const [path, value, reason] of [...ALWAYS(weak), ...EACH[purpose.kind](weak)]) {
     rig = withValue(rig, path, value);
     reasons[path] = reason;

@@ -1,6 +1,7 @@
+import { fitted } from './fit';
 import { type FrameRate, framesPerSecond } from './rational';
 import type { Rig } from './rig';
-import { fitWithin, type Size } from './sizes';
+import type { Size } from './sizes';
 
 /**
  * Bitrate to ask of the encoder when the rig says "automatic". It is a ceiling for busy stretches, not what a still
@@ -27,7 +28,7 @@ export type TrackRates = { screen: number; camera: number; voice: number; appSou
  */
 export function trackRates(rig: Rig, source: Size | undefined, cameraSize?: Size): TrackRates {
   const picture =
-    rig.picture.source.from === 'none' ? undefined : source && fitWithin(source, rig.picture.box ?? source);
+    rig.picture.source.from === 'none' || !source ? undefined : fitted(rig.picture, source).size;
   const screen = picture
     ? (rig.picture.bitrateKbps ?? automaticBitrateKbps(picture, rig.picture.frameRate))
     : 0;

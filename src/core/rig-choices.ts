@@ -39,6 +39,14 @@ export function speedText({ num, den }: Speed): string {
 export const keyframeText = ({ unit, value }: KeyframeEvery): string =>
   unit === 'seconds' ? `${value} s` : `${value} frames`;
 
+/** What each fit does, in words. */
+export const FITS = {
+  within: 'its own shape, no bars',
+  letterbox: 'whole, with bars',
+  fill: 'filled, edges cut off',
+  stretch: 'stretched',
+} as const;
+
 const HINTS = { automatic: 'when there is time for it', on: 'always', off: 'never' };
 const HARDWARE = {
   automatic: 'automatic',
@@ -54,6 +62,27 @@ export const RIG_CHOICES: readonly RigChoice[] = [
     name: 'What is shown',
     does: 'what is in the picture at all',
     words: ({ picture }) => sourceWords(picture.source),
+  },
+  {
+    path: 'picture.aim',
+    name: 'Region',
+    does: 'what of it is in the picture; less to encode, not less to capture',
+    words: ({ picture }) =>
+      picture.aim === 'whole'
+        ? 'all of it'
+        : `${sizeText(picture.aim)} from ${picture.aim.x}, ${picture.aim.y}`,
+  },
+  {
+    path: 'picture.pointer',
+    name: 'Pointer',
+    does: 'whether it is in the picture of a real capture',
+    words: ({ picture }) => picture.pointer.replace('-', ' '),
+  },
+  {
+    path: 'picture.fit',
+    name: 'Fit',
+    does: 'what happens where shapes differ',
+    words: ({ picture }) => FITS[picture.fit],
   },
   {
     path: 'picture.box',

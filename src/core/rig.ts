@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { VideoCodec } from './codecs';
 import { NAME_WORDS, unknownWords } from './names';
 import { FrameRate, framesPerSecond } from './rational';
+import { Region } from './region';
 import { upgradeRig } from './rig-upgrades';
 import { Size } from './sizes';
 
@@ -62,15 +63,21 @@ const Key = z.string().regex(/^[a-z0-9]$/, 'must be one small letter or a digit'
 
 const Picture = z.object({
   source: PictureSource,
-  /** What part of the source is kept. */
-  aim: z.literal('whole'),
-  /** The picture fits into this box one to one or smaller; `null` keeps the captured size. */
+  /** What part of the source is kept: all of it, or a region, which is moved inside where the source is smaller. */
+  aim: z.union([z.literal('whole'), Region]),
+  /** Regions that were given a name, for this lesson. */
+  regions: z
+    .array(z.object({ name: z.string().trim().min(1).max(60), region: Region }))
+    .max(50)
+    .default([]),
+  /** What the picture must fit, as `fit` says; `null` keeps the captured size. */
   box: Size.nullable(),
-  /** `within`: keeps its shape, never enlarged, no bars. */
-  fit: z.literal('within'),
+  /** What happens where shapes or sizes differ (`fit.ts`). */
+  fit: z.enum(['within', 'letterbox', 'fill', 'stretch']),
   /** What scales it while it is recorded. */
   filter: z.literal('browser'),
-  pointer: z.literal('as-captured'),
+  /** Whether the pointer is in a real capture; what came of it is checked. */
+  pointer: z.enum(['as-captured', 'shown', 'hidden']),
   /** Of the film. */
   frameRate: FrameRate,
   speed: Speed,
@@ -157,6 +164,7 @@ export const PRACTICE_RIG: Rig = {
   picture: {
     source: { from: 'practice', id: 'desk' },
     aim: 'whole',
+    regions: [],
     box: { width: 1280, height: 720 },
     fit: 'within',
     filter: 'browser',

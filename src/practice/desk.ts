@@ -5,7 +5,7 @@ import type { Item } from './stage';
 
 export const DESK = { width: 1920, height: 1080 };
 
-const WINDOW: Box = { x: 160, y: 90, width: 1600, height: 900 };
+export const DESK_WINDOW: Box = { x: 160, y: 90, width: 1600, height: 900 };
 const LIST: Box = { x: 184, y: 320, width: 1552, height: 520 };
 const ROW = 56;
 const NOTE_BOX: Box = { x: 200, y: 880, width: 1100, height: 76 };
@@ -99,7 +99,7 @@ function base(): Sprite {
       rounded(pen, 24 + i * 210, 1040, 196, 32, 8, i === 0 ? '#2f5a57' : '#223a3b');
       write(pen, name, 40 + i * 210, 1063, 19, '#eef3ec', 550);
     });
-    const { x, y, width, height } = WINDOW;
+    const { x, y, width, height } = DESK_WINDOW;
     rounded(pen, x, y, width, height, 14, '#fffdf8');
     rounded(pen, x, y, width, 56, 14, '#e9e3d4');
     pen.fillRect(x, y + 28, width, 28);

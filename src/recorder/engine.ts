@@ -162,6 +162,8 @@ function wishOf(role: MediaRole, rig: Rig, known: Known = {}): VideoWish | null 
   return {
     ...picture,
     // The camera is small and must never cost the screen its frames: the fastest codec, no larger than it is captured.
+    aim: 'whole',
+    fit: 'within',
     codec: 'h264',
     profile: 'automatic',
     level: null,

@@ -73,6 +73,8 @@ const VideoFigures = FrameLedger.omit({ lostBefore: true }).extend({
   arrivedFps: z.number(),
   queue: z.int(),
   bytes: z.int(),
+  /** Size of what arrives now. */
+  source: z.object({ width: z.int(), height: z.int() }).nullable(),
   /** Size that is encoded, once it is known. */
   picture: z.object({ width: z.int(), height: z.int() }).nullable(),
   textHint: z.boolean().nullable(),

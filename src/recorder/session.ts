@@ -1,11 +1,11 @@
 import { createActor } from 'xstate';
 import { chooseCodec } from '@/core/encoder-speed';
+import { fitted } from '@/core/fit';
 import { type LessonId, newTakeId } from '@/core/ids';
 import type { SourceState } from '@/core/preflight';
 import { ProblemError, problemOf } from '@/core/problem';
 import { isRealTime, type Rig } from '@/core/rig';
 import { sameValue } from '@/core/rig-choices';
-import { fitWithin } from '@/core/sizes';
 import { openPracticeDesk, type PracticeDesk } from '@/practice/practice-desk';
 import { deskEvents } from '@/practice/script';
 import { calibrate } from './calibrate';
@@ -107,7 +107,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     const { width, height } = source.track.getSettings();
     if (source.role !== 'screen' || !width || !height) return {};
     const size = { width, height };
-    return knownOf(rig, fitWithin(size, rig.picture.box ?? size));
+    return knownOf(rig, fitted(rig.picture, size).size);
   };
 
   const connect = async (source: OpenSource) => {
@@ -239,6 +239,10 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   /** What sources really give, for as long as each is open. */
   const watches = new Map<MediaRole, { of: OpenSource; watch: ReturnType<typeof watchSource> }>();
   const look = ({ levels, video }: Figures) => {
+    // A window that is resized while it is captured.
+    const [size, screen] = [video.screen?.source, states.screen];
+    if (size && screen?.state === 'open' && !sameValue(size, screen.size))
+      setState('screen', { ...screen, size });
     for (const role of ['voice', 'camera'] as const) {
       const source = sources[role];
       const state = states[role];
@@ -311,11 +315,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
       if (source.from !== 'screen') return;
       setState('screen', { state: 'opening' });
       try {
-        const opened = await openScreen(
-          source.meant,
-          rig.picture.frameRate,
-          rig.appSound?.source.from === 'screen',
-        );
+        const opened = await openScreen(source.meant, rig.picture, rig.appSound?.source.from === 'screen');
         await working;
         for (const each of opened) {
           if (sources[each.role]) disconnect(each.role);

@@ -1,5 +1,5 @@
 import { type Problem, ProblemError, problemOf } from '@/core/problem';
-import { type FrameRate, framesPerSecond } from '@/core/rational';
+import { framesPerSecond } from '@/core/rational';
 import type { DeviceSource, Rig, Surface } from '@/core/rig';
 import { PictureKind, SoundKind } from '@/practice/messages';
 import { PRACTICE_DEVICES, type PracticeDesk } from '@/practice/practice-desk';
@@ -76,6 +76,7 @@ export async function openPractice(
 /** Sound as it is: what a browser does to calls makes voices thin and app sound mono. */
 const AS_IT_IS = { echoCancellation: false, noiseSuppression: false, autoGainControl: false };
 
+const CURSORS = { shown: 'always', hidden: 'never' } as const;
 const DELIVERED: Record<string, Surface> = { monitor: 'display', window: 'window', browser: 'tab' };
 const SURFACES: Record<Surface, string> = {
   display: 'a whole display',
@@ -87,11 +88,19 @@ const SURFACES: Record<Surface, string> = {
  * Lets the user choose a screen in the browser's own picker. Call it from a click.
  * @returns the picture, and its sound when the picker gave one
  */
-export async function openScreen(meant: Surface, rate: FrameRate, withSound: boolean): Promise<OpenSource[]> {
+export async function openScreen(
+  meant: Surface,
+  { frameRate, pointer }: Pick<Rig['picture'], 'frameRate' | 'pointer'>,
+  withSound: boolean,
+): Promise<OpenSource[]> {
   const surface = { display: 'monitor', window: 'window', tab: 'browser' }[meant];
   const stream = await asked('screen', () =>
     navigator.mediaDevices.getDisplayMedia({
-      video: { displaySurface: surface, frameRate: { ideal: framesPerSecond(rate), max: 60 } },
+      video: {
+        displaySurface: surface,
+        frameRate: { ideal: framesPerSecond(frameRate), max: 60 },
+        ...(pointer === 'as-captured' ? {} : { cursor: CURSORS[pointer] }),
+      },
       audio: withSound ? { ...AS_IT_IS, suppressLocalAudioPlayback: false } : false,
       selfBrowserSurface: 'exclude',
       surfaceSwitching: 'exclude',
@@ -107,8 +116,16 @@ export async function openScreen(meant: Surface, rate: FrameRate, withSound: boo
     });
   video.contentHint = 'text';
   const came = DELIVERED[String(video.getSettings().displaySurface)];
+  const { cursor } = video.getSettings() as { cursor?: string };
   const remark =
-    came && came !== meant ? `Meant was ${SURFACES[meant]}; shared was ${SURFACES[came]}.` : undefined;
+    [
+      came && came !== meant && `Meant was ${SURFACES[meant]}; shared was ${SURFACES[came]}.`,
+      pointer !== 'as-captured' &&
+        cursor !== CURSORS[pointer] &&
+        `The pointer was to be ${pointer}; this browser says “${cursor ?? 'nothing'}”.`,
+    ]
+      .filter(Boolean)
+      .join(' ') || undefined;
   const screen = realSource('screen', 'video', video, remark);
   const [audio] = stream.getAudioTracks();
   if (audio) return [screen, realSource('app-sound', 'audio', audio)];

@@ -104,6 +104,47 @@ export async function pixelOf(
   return [...Buffer.concat(parts).subarray(0, 3)];
 }
 
+/** One whole picture: red, green and blue of its pixel at a place. */
+export async function pictureAt(file: string, atS: number) {
+  const size = await text('ffprobe', [
+    ...[
+      '-v',
+      'error',
+      '-select_streams',
+      'v:0',
+      '-show_entries',
+      'stream=width,height',
+      '-of',
+      'csv=p=0',
+      file,
+    ],
+  ]);
+  const [width = 0, height = 0] = size.trim().split(',').map(Number);
+  const parts: Buffer[] = [];
+  const args = [
+    '-v',
+    'error',
+    '-ss',
+    String(atS),
+    '-i',
+    file,
+    '-frames:v',
+    '1',
+    '-pix_fmt',
+    'rgb24',
+    '-f',
+    'rawvideo',
+    '-',
+  ];
+  await pipe('ffmpeg', args, (data) => parts.push(data));
+  const pixels = Buffer.concat(parts);
+  const at = (x: number, y: number): number[] => {
+    const first = 3 * (Math.round(y) * width + Math.round(x));
+    return [...pixels.subarray(first, first + 3)];
+  };
+  return { width, height, at };
+}
+
 const RATE = 48_000;
 
 /** Samples of a sound stream, one channel, from the file's time 0: a late first sample is preceded by silence. */

@@ -1,7 +1,7 @@
 import { bitrateText } from '../figures';
+import { fitted } from '../fit';
 import { automaticBitrateKbps } from '../rate';
 import { withValue } from '../rig-choices';
-import { fitWithin } from '../sizes';
 import { type Finder, sourceSize } from './finding';
 
 const rounded = (kbps: number) => Math.min(200_000, Math.max(100, Math.round(kbps / 50) * 50));
@@ -11,7 +11,7 @@ export const bitrateOffMarks: Finder = (rig, facts) => {
   const source = sourceSize(facts);
   const { marks } = facts;
   if (!source || !marks || rig.picture.rateControl === 'quantizer') return null;
-  const picture = fitWithin(source, rig.picture.box ?? source);
+  const picture = fitted(rig.picture, source).size;
   const kbps = rig.picture.bitrateKbps ?? automaticBitrateKbps(picture, rig.picture.frameRate);
   const { breaksUnderKbps, nothingOverKbps } = marks;
   if (breaksUnderKbps !== null && kbps < breaksUnderKbps) {

@@ -1,10 +1,11 @@
 import type { VideoCodec } from '../codecs';
 import { chooseCodec } from '../encoder-speed';
+import { fitted } from '../fit';
 import { LEVELS, type Level, largestPicture, levelAdvice, lowestLevel, mostKbps } from '../levels';
 import { trackRates } from '../rate';
 import type { Rig } from '../rig';
 import { withValue } from '../rig-choices';
-import { fitWithin, type Size } from '../sizes';
+import type { Size } from '../sizes';
 import { type Finder, sourceSize } from './finding';
 
 /** A level that was chosen is too small for the stream, or no level of the codec is large enough. */
@@ -13,7 +14,7 @@ export const levelBroken: Finder = (rig, facts) => {
   if (!source || rig.picture.source.from === 'none') return null;
   const { codec } = chooseCodec(rig.picture, facts.speeds);
   const stream = {
-    size: fitWithin(source, rig.picture.box ?? source),
+    size: fitted(rig.picture, source).size,
     rate: rig.picture.frameRate,
     bitrateKbps: trackRates(rig, source).screen,
     profile: rig.picture.profile === 'automatic' ? undefined : rig.picture.profile,

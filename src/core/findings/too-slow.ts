@@ -1,10 +1,10 @@
 import { CODEC_NAMES } from '../codecs';
 import { chooseCodec, pace, speedOf } from '../encoder-speed';
+import { fitted } from '../fit';
 import { automaticTextHint } from '../rate';
 import { framesPerSecond, rateText } from '../rational';
 import type { Rig } from '../rig';
 import { withValue } from '../rig-choices';
-import { fitWithin } from '../sizes';
 import { type Facts, type Finder, sourceSize } from './finding';
 
 /** The encoder that the rig means was measured here and does not hold the frame rate that is asked. */
@@ -31,12 +31,12 @@ function heldBy(rig: Rig, facts: Facts): number | undefined {
   const source = sourceSize(facts);
   if (!source || rig.picture.source.from === 'none') return undefined;
   const { codec } = chooseCodec(rig.picture, facts.speeds);
-  const { textHint, frameRate, box } = rig.picture;
-  const fitted = fitWithin(source, box ?? source);
+  const { textHint, frameRate } = rig.picture;
+  const { size } = fitted(rig.picture, source);
   const slow = speedOf(facts.speeds, codec, true);
   const hint =
     textHint === 'automatic'
-      ? automaticTextHint(frameRate, fitted, slow && 1000 / slow.framesPerSecond).hint
+      ? automaticTextHint(frameRate, size, slow && 1000 / slow.framesPerSecond).hint
       : textHint === 'on';
   return speedOf(facts.speeds, codec, hint)?.framesPerSecond;
 }

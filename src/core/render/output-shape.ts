@@ -45,5 +45,5 @@ export function comparingFilters(size: Size, { scaled, canvas }: OutputShape): s
     filters.push(`crop=${scaled.width}:${scaled.height}`);
   if (scaled.width !== size.width || scaled.height !== size.height)
     filters.push(`scale=${size.width}:${size.height}:flags=bicubic`);
-  return [...filters, 'format=gray'].join(',');
+  return [...filters, 'format=yuv420p'].join(',');
 }

@@ -298,10 +298,10 @@ function encodePart(job: EncodeJob): PicturePart {
     ...graph.chains,
     '[picture]split=2[made][before]',
     `[made]${outputFilters(size, shape)}[out]`,
-    `[before]select='not(mod(n+${offset},${every}))',format=gray[reference]`,
+    `[before]select='not(mod(n+${offset},${every}))',format=yuv420p[reference]`,
   ];
   const output = `${path}.mp4`;
-  const reference = `${path}.gray`;
+  const reference = `${path}.yuv`;
   return {
     kind: 'encode',
     atUs: frameTimeUs(firstFrame, rate),

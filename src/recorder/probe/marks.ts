@@ -1,5 +1,6 @@
 import type { BitrateTrial } from '@/core/bitrate-marks';
 import { textClarity, textWindows } from '@/core/clarity';
+import type { Fitted } from '@/core/fit';
 import { framesPerSecond } from '@/core/rational';
 import type { VideoWish } from '../messages';
 import { chooseVideo } from '../worker/video-config';
@@ -55,8 +56,13 @@ async function collect(port: MessagePort, rate: number): Promise<Held[]> {
   return held;
 }
 
-function* framesOf(film: readonly Held[]): Generator<VideoFrame> {
-  for (const { data, layout, init } of film) yield new VideoFrame(data, { ...init, layout });
+/** Bars say nothing about a bitrate: they are left out. */
+function* framesOf(film: readonly Held[], { crop }: Fitted): Generator<VideoFrame> {
+  for (const { data, layout, init } of film) {
+    const whole = new VideoFrame(data, { ...init, layout });
+    yield new VideoFrame(whole, { visibleRect: crop, displayWidth: crop.width, displayHeight: crop.height });
+    whole.close();
+  }
 }
 
 /**
@@ -73,16 +79,17 @@ export async function measureMarks(
   const [first] = film;
   if (!first) throw new Error('Nothing arrived to be measured.');
   const source = { width: first.init.codedWidth, height: first.init.codedHeight };
+  const unbarred: VideoWish = { ...wish, fit: wish.fit === 'letterbox' ? 'within' : wish.fit };
   const choose = (bitrateKbps: number) =>
-    chooseVideo('screen', source, { ...wish, rateControl: 'average', level: null, bitrateKbps });
+    chooseVideo('screen', source, { ...unbarred, rateControl: 'average', level: null, bitrateKbps });
   const { bitrateKbps: ceiling } = await chooseVideo('screen', source, {
-    ...wish,
+    ...unbarred,
     level: null,
     bitrateKbps: null,
   });
   const encodeAt = async (kbps: number): Promise<Encoded> => {
-    const { encoder, options } = await choose(kbps);
-    return encodeFilm(encoder, options, framesOf(film));
+    const { encoder, options, fitted } = await choose(kbps);
+    return encodeFilm(encoder, options, framesOf(film, fitted));
   };
   const judged = new Set([Math.floor(film.length / 3), Math.floor((2 * film.length) / 3), film.length - 1]);
   const references = new Map<number, { luma: Awaited<ReturnType<typeof lumaOf>>; windows: Int32Array }>();

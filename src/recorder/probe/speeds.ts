@@ -48,7 +48,7 @@ export async function measureSpeeds(picture: Size, rate: FrameRate): Promise<Enc
   const { source: _, ...asked } = PRACTICE_RIG.picture;
   const found: EncoderSpeed[] = [];
   for (const codec of VideoCodec.options) {
-    const wish: VideoWish = { ...asked, codec, box: picture, frameRate: rate };
+    const wish: VideoWish = { ...asked, codec, aim: 'whole', box: picture, fit: 'stretch', frameRate: rate };
     const choose = (change: Partial<VideoWish>) =>
       chooseVideo('screen', SOURCE, { ...wish, ...change }).catch(() => null);
     const quantizer = (await choose({ rateControl: 'quantizer' })) !== null;

@@ -1,12 +1,15 @@
 import { codecString } from '@/core/codec-string';
+import { type Fitted, fitted } from '@/core/fit';
 import { ProblemError } from '@/core/problem';
 import { automaticBitrateKbps, automaticTextHint, cameraBitrateKbps } from '@/core/rate';
 import { framesPerSecond } from '@/core/rational';
-import { fitWithin, type Size } from '@/core/sizes';
+import type { Size } from '@/core/sizes';
 import type { MediaRole, VideoWish } from '../messages';
 
 export type ChosenVideo = {
   encoder: VideoEncoderConfig;
+  /** What of each picture goes into the encoder, and where it lies. */
+  fitted: Fitted;
   /** Of every picture, besides whether it is a keyframe. */
   options: VideoEncoderEncodeOptions;
   bitrateKbps: number;
@@ -19,7 +22,8 @@ export type ChosenVideo = {
  * @throws {ProblemError} `no-encoder` when this browser cannot encode it
  */
 export async function chooseVideo(role: MediaRole, source: Size, wish: VideoWish): Promise<ChosenVideo> {
-  const picture = fitWithin(source, wish.box ?? source);
+  const made = fitted(wish, source);
+  const picture = made.size;
   const rate = wish.frameRate;
   const automatic =
     role === 'camera' ? cameraBitrateKbps(picture, rate) : automaticBitrateKbps(picture, rate);
@@ -56,7 +60,7 @@ export async function chooseVideo(role: MediaRole, source: Size, wish: VideoWish
       field: 'picture.codec',
     });
   const options = wish.rateControl === 'quantizer' ? { [wish.codec]: { quantizer: wish.quantizer } } : {};
-  return { encoder, options, bitrateKbps, textHint: hint.hint, reason: hint.reason };
+  return { encoder, fitted: made, options, bitrateKbps, textHint: hint.hint, reason: hint.reason };
 }
 
 const BITRATE_MODES = { average: 'variable', constant: 'constant', quantizer: 'quantizer' } as const;

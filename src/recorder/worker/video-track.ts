@@ -1,4 +1,5 @@
 import { withLevel } from '@/core/avc-level';
+import { fitted } from '@/core/fit';
 import { newSegmentId } from '@/core/ids';
 import { type Detail, isBehind, lessDetail } from '@/core/less-detail';
 import { LEVELS } from '@/core/levels';
@@ -6,9 +7,10 @@ import { arrive, decide, finishPacing, type Pacing, type PacingAct, startPacing 
 import { percentile } from '@/core/percentile';
 import { framesPerSecond, frameTimeUs } from '@/core/rational';
 import { missingBetween } from '@/core/sequence';
-import { even, fitWithin, type Size } from '@/core/sizes';
+import { even, type Size } from '@/core/sizes';
 import type { FrameLedger } from '@/core/take';
 import type { VideoFigures, VideoWish } from '../messages';
+import { type Framing, openFraming } from './framing';
 import { elapsed, isPaused, type Recording, takeTime } from './recording';
 import { openSegment, type Segment } from './segment';
 import type { SourceClock } from './source-clock';
@@ -67,6 +69,8 @@ export function openVideoTrack(options: Options): VideoTrack {
   let encoder: VideoEncoder | null = null;
   let segment: Segment | null = null;
   let chosen: ChosenVideo | null = null;
+  let framing: Framing | null = null;
+  let composing: Promise<void> | null = null;
   let source: Size | null = null;
   let preparing: Size | null = null;
   let prepared: { size: Size; chosen: ChosenVideo } | null = null;
@@ -143,7 +147,8 @@ export function openVideoTrack(options: Options): VideoTrack {
   };
   read().catch(options.onProblem);
 
-  const free = () => !switching && encoder !== null && encoder.encodeQueueSize < ENCODER_QUEUE;
+  const free = () =>
+    !switching && composing === null && encoder !== null && encoder.encodeQueueSize < ENCODER_QUEUE;
 
   const pump = () => {
     if (!recording || stopped || isPaused(recording)) return;
@@ -171,12 +176,27 @@ export function openVideoTrack(options: Options): VideoTrack {
       newest = null;
     }
     if (!shown) return;
-    const picture = new VideoFrame(shown, { timestamp: act.tUs });
-    const keyFrame = keyIsDue(act.tUs);
-    if (keyFrame) [lastKeyUs, sinceKey] = [act.tUs, 0];
+    if (framing?.cut) return encode(framing.cut(shown, act.tUs), act.tUs);
+    // Bars are drawn into one memory: the next picture waits until this one has left it.
+    const [lent, into] = [shown.clone(), encoder];
+    composing = (
+      framing?.compose(lent, act.tUs) ?? Promise.reject(new Error('Nothing says how a picture is framed.'))
+    )
+      .then((picture) => (encoder === into ? encode(picture, act.tUs) : picture.close()))
+      .catch(options.onProblem)
+      .finally(() => {
+        lent.close();
+        composing = null;
+        pump();
+      });
+  };
+
+  const encode = (picture: VideoFrame, tUs: number) => {
+    const keyFrame = keyIsDue(tUs);
+    if (keyFrame) [lastKeyUs, sinceKey] = [tUs, 0];
     sinceKey++;
-    submitted.set(act.tUs, performance.now());
-    encoder.encode(picture, { ...chosen?.options, keyFrame });
+    submitted.set(tUs, performance.now());
+    encoder?.encode(picture, { ...chosen?.options, keyFrame });
     picture.close();
     remember(encodings, nowUs());
   };
@@ -236,6 +256,7 @@ export function openVideoTrack(options: Options): VideoTrack {
     );
     segment = opened;
     chosen = next;
+    framing = openFraming(next.fitted);
     source = size;
     lastKeyUs = Number.NEGATIVE_INFINITY;
     encoder = new VideoEncoder({
@@ -265,6 +286,7 @@ export function openVideoTrack(options: Options): VideoTrack {
   };
 
   const endSegment = async () => {
+    await composing;
     if (encoder && encoder.state === 'configured') await encoder.flush();
     encoder?.close();
     encoder = null;
@@ -298,8 +320,10 @@ export function openVideoTrack(options: Options): VideoTrack {
       while (switching) await new Promise((done) => setTimeout(done, 5));
       const end = finishPacing(pacing, endUs);
       pacing = end.pacing;
-      if (newest && encoder) for (const act of end.acts) carryOut(act);
-      else for (const act of end.acts) if (act.act === 'repeat') carryOut(act);
+      for (const act of end.acts) {
+        await composing;
+        if ((newest && encoder) || act.act === 'repeat') carryOut(act);
+      }
       stopped = true;
       await endSegment();
     },
@@ -320,6 +344,7 @@ export function openVideoTrack(options: Options): VideoTrack {
       encodeP95Ms: percentile(encodeMs, 0.95),
       queue: (encoder?.encodeQueueSize ?? 0) + (pacing.waiting ? 1 : 0),
       bytes: closedBytes + (segment?.bytes() ?? 0),
+      source: newest ? sizeOf(newest) : shown ? sizeOf(shown) : null,
       picture: sizeOfConfig((chosen ?? prepared?.chosen)?.encoder),
       textHint: (chosen ?? prepared?.chosen)?.textHint ?? null,
       hintReason: (chosen ?? prepared?.chosen)?.reason ?? null,
@@ -353,7 +378,7 @@ function declared(
 /** A wish with the detail that is left. */
 function lesser(wish: VideoWish, source: Size, { hint, scale }: Detail): VideoWish {
   if (hint && scale === 1) return wish;
-  const { width, height } = fitWithin(source, wish.box ?? source);
+  const { width, height } = fitted(wish, source).size;
   const box = scale === 1 ? wish.box : { width: even(width * scale), height: even(height * scale) };
   return { ...wish, box, textHint: hint ? wish.textHint : 'off' };
 }

@@ -132,7 +132,7 @@ async function measureAll(
   signal: AbortSignal,
 ): Promise<Omit<ParcelFacts, 'seconds'>> {
   const picture = plan.files[0]?.picture ?? null;
-  const [files, clarity] = await Promise.all([
+  const [files, compared] = await Promise.all([
     measureFiles(plan, destination, paths, signal),
     picture && !plan.asItIs ? compareWithReference(picture, signal) : null,
   ]);
@@ -146,7 +146,8 @@ async function measureAll(
     bytes: files.reduce((sum, { measured }) => sum + measured.bytes, 0),
     durationUs: files[0]?.measured.durationUs ?? 0,
     takeBytes: takeBytes(cut, takes),
-    clarity,
+    clarity: compared?.clarity ?? null,
+    colour: compared?.colour ?? null,
     copiedShare: plan.asItIs ? 1 : frames > 0 ? Math.max(0, 1 - encodedFrames / frames) : 0,
     crf: plan.crf,
   };

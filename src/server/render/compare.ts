@@ -1,35 +1,56 @@
 import { open, rm } from 'node:fs/promises';
-import { type TextClarity, textClarity, type VideoClarity, videoClarity } from '@/core/clarity';
+import {
+  colourWindows,
+  type TextClarity,
+  textClarity,
+  type VideoClarity,
+  videoClarity,
+} from '@/core/clarity';
 import { comparingFilters } from '@/core/render/output-shape';
 import type { PicturePart, PlannedPicture } from '@/core/render/plan';
 import { decode } from '../media/ffmpeg';
 
+/** How clear letters still are, and how much of their colour is. Null where there was nothing to judge. */
+export type Compared = { clarity: VideoClarity | null; colour: VideoClarity | null };
+
+type Judged = { text: TextClarity; colour: TextClarity[] };
+
 /**
  * Text clarity of the encoded stretches of a picture: some of their frames against the composed pictures that went into the encoder.
- * A stretch lies in the finished file bit for bit, so it is read where it was made; copied ones are what they were.
- * @returns null when nothing was encoded, or no text was found
+ * A stretch lies in the finished file bit for bit, so it is read where it was made; copied ones are what they were. Colour is compared
+ * as 4:2:0 carries it: what 4:2:0 itself takes is gone before.
  */
-export async function compareWithReference(
-  picture: PlannedPicture,
-  signal: AbortSignal,
-): Promise<VideoClarity | null> {
-  const results: TextClarity[] = [];
+export async function compareWithReference(picture: PlannedPicture, signal: AbortSignal): Promise<Compared> {
+  const judged: Judged[] = [];
   for (const part of picture.parts)
     if (part.kind === 'encode' && part.reference.frames.length > 0)
-      results.push(...(await comparePart(part, picture, signal)));
-  return videoClarity(results);
+      judged.push(...(await comparePart(part, picture, signal)));
+  return {
+    clarity: videoClarity(judged.map(({ text }) => text)),
+    colour: videoClarity(judged.flatMap(({ colour }) => colour)),
+  };
 }
 
 async function comparePart(
   { path, reference }: Extract<PicturePart, { kind: 'encode' }>,
   { size, shape }: PlannedPicture,
   signal: AbortSignal,
-): Promise<TextClarity[]> {
+): Promise<Judged[]> {
   const area = size.width * size.height;
+  const bytes = area * 1.5;
   const chosen = reference.frames.map((frame) => `eq(n,${frame})`).join('+');
-  const results: TextClarity[] = [];
+  const results: Judged[] = [];
   const file = await open(reference.path, 'r');
-  const before = new Uint8Array(area);
+  const before = new Uint8Array(bytes);
+  const half = { width: size.width / 2, height: size.height / 2 };
+  const judge = (shown: Uint8Array): Judged => {
+    const colour = [area, area * 1.25].map((at) => {
+      const plane = { ...half, data: before.subarray(at, at + area / 4) };
+      return textClarity(plane, { ...half, data: shown.subarray(at, at + area / 4) }, colourWindows(plane));
+    });
+    const luma = { ...size, data: before.subarray(0, area) };
+    return { text: textClarity(luma, { ...size, data: shown.subarray(0, area) }), colour };
+  };
   try {
     let rest: Buffer = Buffer.alloc(0);
     const shown: Buffer[] = [];
@@ -40,14 +61,14 @@ async function comparePart(
       ],
       (data) => {
         rest = rest.length > 0 ? Buffer.concat([rest, data]) : data;
-        for (; rest.length >= area; rest = rest.subarray(area))
-          shown.push(Buffer.from(rest.subarray(0, area)));
+        for (; rest.length >= bytes; rest = rest.subarray(bytes))
+          shown.push(Buffer.from(rest.subarray(0, bytes)));
       },
       signal,
     );
     for (const [n, data] of shown.entries()) {
-      const { bytesRead } = await file.read(before, 0, area, n * area);
-      if (bytesRead === area) results.push(textClarity({ ...size, data: before }, { ...size, data }));
+      const { bytesRead } = await file.read(before, 0, bytes, n * bytes);
+      if (bytesRead === bytes) results.push(judge(data));
     }
   } finally {
     await file.close();

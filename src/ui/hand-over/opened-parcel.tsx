@@ -17,7 +17,7 @@ export function OpenedParcel({
 }) {
   const [whole, setWhole] = useState(false);
   const watched = facts.files.find(({ measured }) => measured.video);
-  const { clarity } = facts;
+  const { clarity, colour } = facts;
   const url = (name: string) => `/api/parcel-files/${parcel.id}/${name}`;
   const size = watched?.measured.video;
   return (
@@ -58,6 +58,12 @@ export function OpenedParcel({
                 name="Text clarity"
                 value={`${clarity.mean.toFixed(4)}, worst picture ${clarity.worst.toFixed(4)}: ${clarityText(clarity)}`}
                 strong
+              />
+            )}
+            {colour && (
+              <Figure
+                name="Colour of letters"
+                value={`${colour.mean.toFixed(4)}, worst ${colour.worst.toFixed(4)}`}
               />
             )}
             {facts.copiedShare > 0 && (

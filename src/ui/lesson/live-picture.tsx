@@ -1,28 +1,67 @@
 'use client';
 
-import { type CSSProperties, useEffect, useRef } from 'react';
+import { type CSSProperties, type ReactNode, useEffect, useRef } from 'react';
+import { type Fitted, fitted } from '@/core/fit';
 import { placeCamera } from '@/core/layout';
-import { fitWithin, type Size } from '@/core/sizes';
+import type { Size } from '@/core/sizes';
 import type { Session } from '@/recorder/session';
 import { useRoom, useSourceStates } from './lesson-room';
 
-/** The live picture with the camera where it will lie, by the layout that the finished video has too. */
-export function LivePicture({ children }: { children?: React.ReactNode }) {
+const share = (part: number, whole: number) => `${(100 * part) / whole}%`;
+
+/** Where the whole source must lie for its kept part to be seen where the picture has it. */
+const sourceStyle = ({ crop }: Fitted, source: Size): CSSProperties => ({
+  width: share(source.width, crop.width),
+  height: share(source.height, crop.height),
+  left: share(-crop.x, crop.width),
+  top: share(-crop.y, crop.height),
+});
+
+/**
+ * The live picture with the camera where it will lie, by the layout that the finished video has too.
+ * @param whole shows all of the source instead of what is kept of it, for aiming
+ */
+export function LivePicture({ whole = false, children }: { whole?: boolean; children?: ReactNode }) {
   const { rig, session } = useRoom();
   const states = useSourceStates(session);
   const source: Size = states.screen?.size ?? { width: 1920, height: 1080 };
-  const picture = fitWithin(source, rig.picture.box ?? source);
+  const made = whole
+    ? fitted({ aim: 'whole', box: null, fit: 'within' }, source)
+    : fitted(rig.picture, source);
+  const { size, at } = made;
   const cameraSize = states.camera?.size ?? rig.camera?.size;
-  const placed = rig.camera && cameraSize ? placeCamera(picture, cameraSize, rig.camera.place) : null;
-  const share = (part: number, whole: number) => `${(100 * part) / whole}%`;
-  const open = states.screen?.state === 'open';
+  const placed = rig.camera && cameraSize && !whole ? placeCamera(size, cameraSize, rig.camera.place) : null;
+  const soundOnly = rig.picture.source.from === 'none';
   return (
-    <div className="screen live" style={{ aspectRatio: `${picture.width} / ${picture.height}` }}>
-      {open ? (
-        <Live session={session} track="screen" label="Live picture" className="whole" />
+    <div
+      className={soundOnly ? 'screen live sound-only' : 'screen live'}
+      style={{ aspectRatio: `${size.width} / ${size.height}` }}
+    >
+      {states.screen?.state === 'open' ? (
+        <div
+          className="kept"
+          style={{
+            left: share(at.x, size.width),
+            top: share(at.y, size.height),
+            width: share(at.width, size.width),
+            height: share(at.height, size.height),
+          }}
+        >
+          <Live
+            session={session}
+            track="screen"
+            label="Live picture"
+            className="whole"
+            style={sourceStyle(made, source)}
+          />
+        </div>
       ) : (
         <p className="waiting">
-          {states.screen?.state === 'opening' ? 'Opening …' : 'Nothing is aimed at yet.'}
+          {soundOnly
+            ? 'Sound only: there is no picture.'
+            : states.screen?.state === 'opening'
+              ? 'Opening …'
+              : 'Nothing is aimed at yet.'}
         </p>
       )}
       {placed && states.camera?.state === 'open' && (
@@ -32,10 +71,10 @@ export function LivePicture({ children }: { children?: React.ReactNode }) {
           label="Live camera"
           className="cam"
           style={{
-            left: share(placed.at.x, picture.width),
-            top: share(placed.at.y, picture.height),
-            width: share(placed.at.width, picture.width),
-            height: share(placed.at.height, picture.height),
+            left: share(placed.at.x, size.width),
+            top: share(placed.at.y, size.height),
+            width: share(placed.at.width, size.width),
+            height: share(placed.at.height, size.height),
             borderRadius: `${share(placed.radius, placed.at.width)} / ${share(placed.radius, placed.at.height)}`,
             transform: rig.camera?.place.mirror ? 'scaleX(-1)' : undefined,
           }}

@@ -1,12 +1,13 @@
 import { CODEC_NAMES } from '@/core/codecs';
 import { chooseCodec } from '@/core/encoder-speed';
 import { bitrateText, bytesText } from '@/core/figures';
+import { fitted } from '@/core/fit';
 import { type Flow, flowOf } from '@/core/flow';
 import { automaticTextHint } from '@/core/rate';
 import { rateText } from '@/core/rational';
 import type { Rig } from '@/core/rig';
 import { differences } from '@/core/rig-choices';
-import { fitWithin, sizeText } from '@/core/sizes';
+import { sizeText } from '@/core/sizes';
 
 export type Compared = { id: string; name: string; rig: Rig };
 
@@ -14,7 +15,7 @@ export type Compared = { id: string; name: string; rig: Rig };
 const SOURCE = { width: 1920, height: 1080 };
 
 function flowFor(rig: Rig): Flow {
-  const picture = fitWithin(SOURCE, rig.picture.box ?? SOURCE);
+  const picture = fitted(rig.picture, SOURCE).size;
   const { textHint, frameRate } = rig.picture;
   return flowOf(rig, {
     source: SOURCE,

@@ -1,6 +1,6 @@
 'use client';
 
-import { createContext, type ReactNode, useContext, useMemo } from 'react';
+import { createContext, type ReactNode, useContext, useMemo, useState } from 'react';
 import type { VideoCodec } from '@/core/codecs';
 import { chooseCodec, type EncoderSpeed, speedOf } from '@/core/encoder-speed';
 import { type Flow, flowOf } from '@/core/flow';
@@ -25,6 +25,8 @@ type SetUp = {
   /** Why values are what they are, by the path of the choice, while they are as proposed. */
   reasons: Readonly<Record<string, string>>;
   measuring: ReturnType<typeof useMeasuring>;
+  /** Width ÷ height that a region keeps while its edges are drawn; null when it is free. */
+  aspect: [aspect: number | null, set: (aspect: number | null) => void];
 };
 
 const SetUpContext = createContext<SetUp | null>(null);
@@ -35,12 +37,15 @@ export function useSetUp(): SetUp {
   return setUp;
 }
 
+export const useAspect = () => useSetUp().aspect;
+
 /** Computes once what every part of Set up shows, so that no figure contradicts another. */
 export function SetUpProvider({ children }: { children: ReactNode }) {
   const { lesson, rig, changeRig, session } = useRoom();
   const states = useSourceStates(session);
   const picture = usePicture();
   const measuring = useMeasuring();
+  const [aspect, setAspect] = useState<number | null>(null);
   const marks = measuring.measured?.marks ?? null;
   const facts = useFacts(marks);
   const { speeds } = facts;
@@ -77,7 +82,8 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
       hint,
       reasons: standingReasons(rig),
       measuring,
+      aspect: [aspect, setAspect],
     };
-  }, [rig, changeRig, facts, speeds, picture, states, marks, measuring, lesson.measured]);
+  }, [rig, changeRig, facts, speeds, picture, states, marks, measuring, aspect, lesson.measured]);
   return <SetUpContext.Provider value={value}>{children}</SetUpContext.Provider>;
 }

@@ -4,9 +4,9 @@ import Link from 'next/link';
 import { type ComponentType, useEffect, useState } from 'react';
 import { gravest } from '@/core/preflight';
 import { useRoom } from '../lesson/lesson-room';
-import { LivePicture } from '../lesson/live-picture';
 import { Meter } from '../lesson/meter';
 import { Verdict } from '../shared/verdict';
+import { AimedPicture } from './aimed-picture';
 import { FindingsList } from './findings-list';
 import { FlowDrawing } from './flow/flow-drawing';
 import { AimPanel } from './panels/aim-panel';
@@ -92,7 +92,7 @@ function SetUp() {
       <FlowDrawing open={open} onOpen={setOpen} />
       <div className="set-up">
         <section aria-label="As it will be">
-          <LivePicture />
+          <AimedPicture aiming={open === 'aim'} />
           {session && (rig.voice || rig.appSound) && (
             <div className="meters">
               {rig.voice && <Meter session={session} track="voice" />}

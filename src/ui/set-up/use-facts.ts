@@ -2,8 +2,9 @@
 
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import type { EncoderSpeed } from '@/core/encoder-speed';
+import { fitted } from '@/core/fit';
 import { type Facts, preflight } from '@/core/preflight';
-import { fitWithin, type Size } from '@/core/sizes';
+import type { Size } from '@/core/sizes';
 import { measuredSpeeds, onMeasured } from '@/recorder/headroom';
 import { recordingProblem } from '@/recorder/sources';
 import { useRoom, useSourceStates } from '../lesson/lesson-room';
@@ -26,8 +27,12 @@ function speedsAt(size: Size): readonly EncoderSpeed[] {
 export function usePicture(): (Size & { scale: number }) | undefined {
   const { rig, session } = useRoom();
   const source = useSourceStates(session).screen?.size;
-  const { box } = rig.picture;
-  return useMemo(() => source && fitWithin(source, box ?? source), [source, box]);
+  const { aim, box, fit } = rig.picture;
+  return useMemo(() => {
+    if (!source) return undefined;
+    const { size, scale } = fitted({ aim, box, fit }, source);
+    return { ...size, scale };
+  }, [source, aim, box, fit]);
 }
 
 /** What was measured of this browser's encoders at the picture's size. */

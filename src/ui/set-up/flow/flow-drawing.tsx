@@ -139,7 +139,7 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
           2,
           'Aim',
           screen
-            ? `${sizeText(screen.source)}, up to ${SOURCE_FPS} a second, all of it kept`
+            ? `${sizeText(screen.source)}, up to ${SOURCE_FPS} a second, ${rig.picture.aim === 'whole' ? 'all of it kept' : `${sizeText(screen.kept)} of it kept`}`
             : rig.picture.source.from === 'none'
               ? 'no picture'
               : 'nothing is aimed at yet',
@@ -188,7 +188,7 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
         )}
         <span
           className="flow-file"
-          style={{ left: at(4) + 16, top: shape.fileBottom + 8, width: at(5) - at(4) - 16 }}
+          style={{ left: at(4) + 26, top: shape.fileBottom + 8, width: at(5) - at(4) - 26 }}
         >
           <b>{amountText(file, bitrateText)}</b>
           <span className="small">

@@ -38,9 +38,9 @@ const outline = area<Edge>()
  */
 export function flowShape(flow: Flow, width: number): FlowShape {
   const [x0 = 0, x1 = 0, x2 = 0, x3 = 0, x4 = 0, x5 = 0] = COLUMNS.map((share) => share * width);
-  const { screen } = flow;
+  const shown = flow.screen;
   const tracks = [
-    ['screen', screen && { ...screen, raw: screen.display }],
+    ['screen', shown && { ...shown, raw: shown.display }],
     ['camera', flow.camera],
     ['voice', flow.voice],
     ['app-sound', flow.appSound],
@@ -61,14 +61,14 @@ export function flowShape(flow: Flow, width: number): FlowShape {
     });
     const fileMiddle = fileY + thin / 2;
     const narrowing =
-      kind === 'screen' && screen
+      kind === 'screen' && shown
         ? [
             around(x0, middle, rawHeight),
             around(x1 - 24, middle, rawHeight),
-            around(x1 + 24, middle, widthOf(screen.aim)),
-            around(x2 - 24, middle, widthOf(screen.aim)),
-            around(x2 + 24, middle, widthOf(screen.picked)),
-            around(x3 - 40, middle, widthOf(screen.picked)),
+            around(x1 + 24, middle, widthOf(shown.aim)),
+            around(x2 - 24, middle, widthOf(shown.aim)),
+            around(x2 + 24, middle, widthOf(shown.picked)),
+            around(x3 - 40, middle, widthOf(shown.picked)),
             around(x3 + 24, middle, thin),
           ]
         : [around(x0, middle, rawHeight), around(x3 - 40, middle, rawHeight), around(x3 + 24, middle, thin)];

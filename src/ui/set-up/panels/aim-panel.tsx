@@ -1,10 +1,14 @@
 'use client';
 
+import { regionWithin } from '@/core/region';
 import type { PictureSource, Surface } from '@/core/rig';
+import { sizeText } from '@/core/sizes';
+import { sizeDifference } from '@/core/subject-size';
 import { PRACTICE_DEVICES } from '@/practice/practice-desk';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
-import { Choice } from '../choices';
+import { Choice, Pebbles } from '../choices';
 import { useSetUp } from '../set-up-context';
+import { RegionChoices } from './region-choices';
 
 const SURFACES: { value: Surface; label: string; what: string }[] = [
   {
@@ -23,6 +27,57 @@ const SURFACES: { value: Surface; label: string; what: string }[] = [
     what: 'Right for a lesson about a web page. Its sound can be shared with it.',
   },
 ];
+
+/** What the window lacks to fill the picture one to one, while it is being resized. */
+function SubjectSize() {
+  const { session } = useRoom();
+  const { rig, changePicture } = useSetUp();
+  const size = useSourceStates(session).screen?.size;
+  const wanted = rig.picture.box;
+  if (!wanted) return null;
+  const missing = size && sizeDifference(size, wanted);
+  const larger = size && size.width >= wanted.width && size.height >= wanted.height;
+  return (
+    <div className="choice wide" role="status">
+      <span className="lab">One to one with {sizeText(wanted)}</span>
+      {!size ? (
+        <p>Choose the window first; its size is followed while you resize it.</p>
+      ) : missing === null ? (
+        <p>It is exactly as large: every pixel stays a pixel.</p>
+      ) : (
+        <p>
+          It has {sizeText(size)}: make it <b>{missing}</b>.
+        </p>
+      )}
+      <div className="row">
+        {rig.picture.source.from === 'screen' && rig.picture.source.meant === 'tab' && (
+          <button
+            type="button"
+            className="act quiet"
+            onClick={() =>
+              window.open('about:blank', '', `popup,width=${wanted.width},height=${wanted.height}`)
+            }
+          >
+            Open a browser window of that size
+          </button>
+        )}
+        {larger && missing && (
+          <button
+            type="button"
+            className="act quiet"
+            onClick={() =>
+              changePicture({
+                aim: regionWithin({ x: 0, y: 0, width: wanted.width, height: wanted.height }, size),
+              })
+            }
+          >
+            Keep {sizeText(wanted)} of it instead
+          </button>
+        )}
+      </div>
+    </div>
+  );
+}
 
 const choiceOf = (source: PictureSource) =>
   source.from === 'practice' ? source.id : source.from === 'none' ? 'none' : `screen:${source.meant}`;
@@ -76,12 +131,21 @@ export function AimPanel() {
           </p>
         </div>
       )}
-      {source.from !== 'none' && (
-        <p className="small mute wide">
-          All of what is captured is kept. One cannot capture more pixels than are there: a smaller window on
-          the screen gives larger letters.
-        </p>
+      {source.from === 'screen' && (
+        <Pebbles
+          name="Pointer"
+          value={rig.picture.pointer}
+          options={[
+            { value: 'as-captured', label: 'As the browser does' },
+            { value: 'shown', label: 'Shown' },
+            { value: 'hidden', label: 'Hidden' },
+          ]}
+          onChange={(pointer) => changePicture({ pointer })}
+          note="Holds from the next time something is chosen in the picker."
+        />
       )}
+      {source.from === 'screen' && source.meant !== 'display' && <SubjectSize />}
+      {source.from !== 'none' && <RegionChoices />}
     </div>
   );
 }

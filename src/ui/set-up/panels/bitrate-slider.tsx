@@ -3,6 +3,7 @@
 import { useEffect, useRef } from 'react';
 import { bitrateText } from '@/core/figures';
 import { automaticBitrateKbps, megabytesPerMinute } from '@/core/rate';
+import { framesPerSecond } from '@/core/rational';
 import type { Crop } from '@/recorder/probe/messages';
 import { Reason } from '../choices';
 import { useSetUp } from '../set-up-context';
@@ -29,6 +30,8 @@ export function BitrateSlider() {
   const nothing = marks?.nothingOverKbps ?? null;
   const percent = (value: number) => `${toShare(value) * 100}%`;
   const megabytes = megabytesPerMinute(kbps);
+  const { width, height } = picture ?? { width: 1280, height: 720 };
+  const perPixel = (kbps * 1000) / (width * height * framesPerSecond(rig.picture.frameRate));
   return (
     <div className="bitrate">
       <div className="bitrate-track">
@@ -60,6 +63,7 @@ export function BitrateSlider() {
         />
       </div>
       <div className="bitrate-words small">
+        <span>{perPixel.toFixed(3)} bits a pixel</span>
         {marks ? (
           <>
             <span className="amber">

@@ -4,7 +4,6 @@ import { CODEC_NAMES, VideoCodec } from '@/core/codecs';
 import { isSameControl, speedOf } from '@/core/encoder-speed';
 import { LEVELS, lowestLevel } from '@/core/levels';
 import { automaticBitrateKbps } from '@/core/rate';
-import { framesPerSecond } from '@/core/rational';
 import { keyframeDistance, type Rig } from '@/core/rig';
 import { Choice, NumberField, Pebbles } from '../choices';
 import { useSetUp } from '../set-up-context';
@@ -198,11 +197,6 @@ function LevelChoice() {
         ...LEVELS[codec.codec].map(({ name }) => ({ value: name, label: name })),
       ]}
       onChange={(value) => changePicture({ level: value === 'automatic' ? null : value })}
-      note={
-        stream
-          ? `${(stream.bitrateKbps / ((stream.size.width * stream.size.height * framesPerSecond(stream.rate)) / 1000)).toFixed(3)} bits a pixel at most`
-          : undefined
-      }
       path="picture.level"
     />
   );

@@ -1,5 +1,6 @@
 'use client';
 
+import type { Flow } from '@/core/flow';
 import { framesPerSecond, rateText } from '@/core/rational';
 import { isRealTime } from '@/core/rig';
 import { speedText } from '@/core/rig-choices';
@@ -70,6 +71,21 @@ export function PicturePanel() {
         }
         path="picture.box"
       />
+      {box && (
+        <Choice
+          name="Fit"
+          value={rig.picture.fit}
+          options={[
+            { value: 'within', label: 'Its own shape, no bars' },
+            { value: 'letterbox', label: 'All of it, with bars' },
+            { value: 'fill', label: 'Filled, edges cut off' },
+            { value: 'stretch', label: 'Stretched' },
+          ]}
+          onChange={(fit) => changePicture({ fit: fit as typeof rig.picture.fit })}
+          note={fitNote(flow)}
+          path="picture.fit"
+        />
+      )}
       <div className="choice">
         <span className="lab">Own size, both even</span>
         <span className="number">
@@ -77,7 +93,6 @@ export function PicturePanel() {
           <span className="mute">×</span>
           <SizeField part="height" />
         </span>
-        <p className="small mute">The picture keeps its shape and fits in; it is never enlarged.</p>
       </div>
       <Choice
         name="Frames a second"
@@ -127,6 +142,19 @@ export function PicturePanel() {
       {isRealTime(speed) && <Reason path="picture.speed" />}
     </div>
   );
+}
+
+function fitNote({ screen }: Flow): string | undefined {
+  if (!screen) return undefined;
+  const { kept, crop, picture, bars, fit } = screen;
+  const lost = Math.round((1 - (crop.width * crop.height) / (kept.width * kept.height)) * 100);
+  if (fit === 'fill') return lost > 0 ? `${lost} % of it is cut off, at the edges.` : 'Nothing is cut off.';
+  if (fit === 'letterbox')
+    return bars
+      ? 'Bars are drawn where the shapes differ; nothing is enlarged.'
+      : 'The shapes are the same: there are no bars.';
+  if (fit === 'stretch') return `Pulled to ${sizeText(picture)}, whatever its shape.`;
+  return 'The picture keeps its shape and fits in; it is never enlarged.';
 }
 
 const lengthText = (seconds: number) =>

@@ -1,0 +1,25 @@
+import { fitted } from '../fit';
+import { withValue } from '../rig-choices';
+import { sizeText } from '../sizes';
+import { type Finder, sourceSize } from './finding';
+
+/** A region that was drawn on another source, or has odd sides: what is recorded is the nearest that fits. */
+export const regionMoved: Finder = ({ picture }, facts) => {
+  const source = sourceSize(facts);
+  const { aim } = picture;
+  if (!source || aim === 'whole') return null;
+  const { crop } = fitted(picture, source);
+  if (aim.x === crop.x && aim.y === crop.y && aim.width === crop.width && aim.height === crop.height)
+    return null;
+  const beyond = aim.x + aim.width > source.width || aim.y + aim.height > source.height;
+  return {
+    id: 'region-moved',
+    weight: 'warn',
+    sentence: beyond
+      ? `The region lies outside of what is captured (${sizeText(source)}): it is recorded from ${crop.x}, ${crop.y}, ${sizeText(crop)}.`
+      : `The region's sides and place must be even: it is recorded from ${crop.x}, ${crop.y}, ${sizeText(crop)}.`,
+    fix: 'Take the region as it is recorded.',
+    mend: (rig) => withValue(rig, 'picture.aim', crop),
+    about: 'screen',
+  };
+};

@@ -1,0 +1,24 @@
+import { fitted } from '../fit';
+import { withValue } from '../rig-choices';
+import { sizeText } from '../sizes';
+import { type Finder, sourceSize } from './finding';
+
+/** So much difference between the two directions is seen. */
+const SEEN = 0.01;
+
+/** A shape that is pulled into another one. */
+export const stretched: Finder = ({ picture }, facts) => {
+  const source = sourceSize(facts);
+  if (!source || !picture.box || picture.fit !== 'stretch') return null;
+  const { crop, size } = fitted(picture, source);
+  const ratio = size.width / crop.width / (size.height / crop.height);
+  if (Math.abs(ratio - 1) < SEEN) return null;
+  return {
+    id: 'stretched',
+    weight: 'warn',
+    sentence: `Everything is drawn ${Math.round(Math.abs(ratio - 1) * 100)} % ${ratio > 1 ? 'wider' : 'narrower'} than it is: ${sizeText(crop)} are stretched to ${sizeText(size)}.`,
+    fix: 'Keep its shape, with bars.',
+    mend: (rig) => withValue(rig, 'picture.fit', 'letterbox'),
+    about: 'screen',
+  };
+};

@@ -1,0 +1,87 @@
+import { type Fitted, hasBars } from '@/core/fit';
+import { GROUND, type Rect } from '@/core/layout';
+import type { Size } from '@/core/sizes';
+
+/** Makes of a captured picture the one that is encoded; the encoder scales it to its own size. */
+export type Framing = {
+  /** At once, by reference: a region is a matter of which pixels are read. Null where bars must be drawn. */
+  readonly cut: ((picture: VideoFrame, timestamp: number) => VideoFrame) | null;
+  /** With bars, which are drawn into memory that is used again for each picture. */
+  readonly compose: (picture: VideoFrame, timestamp: number) => Promise<VideoFrame>;
+};
+
+const even = (v: number) => 2 * Math.round(v / 2);
+
+/** GROUND in limited-range BT.709, 8 bits. */
+function groundColour(): { y: number; u: number; v: number } {
+  const [r = 0, g = 0, b = 0] = [1, 3, 5].map((at) => Number.parseInt(GROUND.slice(at, at + 2), 16) / 255);
+  const y = 0.2126 * r + 0.7152 * g + 0.0722 * b;
+  return {
+    y: Math.round(16 + 219 * y),
+    u: Math.round(128 + (224 * (b - y)) / 1.8556),
+    v: Math.round(128 + (224 * (r - y)) / 1.5748),
+  };
+}
+
+/** The picture with its bars before it is scaled: its size, and where the kept part lies in it. */
+function beforeScaling({ crop, size, at }: Fitted): { size: Size; at: Rect } {
+  const scale = { x: crop.width / at.width, y: crop.height / at.height };
+  return {
+    size: {
+      width: Math.max(crop.width, even(size.width * scale.x)),
+      height: Math.max(crop.height, even(size.height * scale.y)),
+    },
+    at: { ...crop, x: even(at.x * scale.x), y: even(at.y * scale.y) },
+  };
+}
+
+export function openFraming(fitted: Fitted): Framing {
+  const { crop } = fitted;
+  const cut = (picture: VideoFrame, timestamp: number) => {
+    const seen = picture.visibleRect;
+    const rect = { ...crop, x: crop.x + (seen?.x ?? 0), y: crop.y + (seen?.y ?? 0) };
+    return new VideoFrame(picture, {
+      timestamp,
+      visibleRect: rect,
+      displayWidth: crop.width,
+      displayHeight: crop.height,
+    });
+  };
+  if (!hasBars(fitted)) return { cut, compose: async (picture, timestamp) => cut(picture, timestamp) };
+  const { size, at } = beforeScaling(fitted);
+  const area = size.width * size.height;
+  let drawn: { format: VideoPixelFormat; memory: Uint8Array } | null = null;
+  /** The three planes of I420, or the two of NV12, where the kept part lies in them. */
+  const layoutOf = (format: VideoPixelFormat): PlaneLayout[] => {
+    const luma = { offset: at.y * size.width + at.x, stride: size.width };
+    if (format === 'NV12')
+      return [luma, { offset: area + (at.y / 2) * size.width + at.x, stride: size.width }];
+    const half = { offset: (at.y / 2) * (size.width / 2) + at.x / 2, stride: size.width / 2 };
+    return [luma, { ...half, offset: area + half.offset }, { ...half, offset: area * 1.25 + half.offset }];
+  };
+  const ground = (format: VideoPixelFormat): Uint8Array => {
+    const { y, u, v } = groundColour();
+    const memory = new Uint8Array(area * 1.5);
+    memory.fill(y, 0, area);
+    if (format === 'NV12') for (let i = area; i < memory.length; i += 2) [memory[i], memory[i + 1]] = [u, v];
+    else memory.fill(u, area, area * 1.25).fill(v, area * 1.25);
+    return memory;
+  };
+  return {
+    cut: null,
+    compose: async (picture, timestamp) => {
+      const format = picture.format === 'NV12' ? 'NV12' : 'I420';
+      if (drawn?.format !== format) drawn = { format, memory: ground(format) };
+      const seen = picture.visibleRect;
+      const rect = { ...crop, x: crop.x + (seen?.x ?? 0), y: crop.y + (seen?.y ?? 0) };
+      await picture.copyTo(drawn.memory, { rect, layout: layoutOf(format) });
+      return new VideoFrame(drawn.memory, {
+        format,
+        codedWidth: size.width,
+        codedHeight: size.height,
+        timestamp,
+        colorSpace: { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false },
+      });
+    },
+  };
+}

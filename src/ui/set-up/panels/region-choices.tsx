@@ -1,0 +1,178 @@
+'use client';
+
+import { useState } from 'react';
+import { fitted } from '@/core/fit';
+import { type Region, sizedRegion } from '@/core/region';
+import { evenDown, KNOWN_SIZES, type Size, sizeText } from '@/core/sizes';
+import { windowsOf } from '@/practice/windows';
+import { useRoom, useSourceStates } from '../../lesson/lesson-room';
+import { Choice, Pebbles } from '../choices';
+import { useAspect, useSetUp } from '../set-up-context';
+
+const ASPECTS = [
+  ['free', null],
+  ['16:9', 16 / 9],
+  ['4:3', 4 / 3],
+  ['1:1', 1],
+  ['9:16', 9 / 16],
+] as const;
+
+/** A third of the way in from each side: something to begin drawing with. */
+const firstRegion = ({ width, height }: Size): Region => ({
+  x: evenDown(width / 6),
+  y: evenDown(height / 6),
+  width: evenDown((width * 2) / 3),
+  height: evenDown((height * 2) / 3),
+});
+
+/** All of the source or a region of it, drawn on the live picture or typed. */
+export function RegionChoices() {
+  const { session } = useRoom();
+  const { rig, changePicture } = useSetUp();
+  const [aspect, setAspect] = useAspect();
+  const [name, setName] = useState('');
+  const source = useSourceStates(session).screen?.size;
+  const { aim, regions } = rig.picture;
+  const windows = rig.picture.source.from === 'practice' ? windowsOf(rig.picture.source.id) : [];
+  if (!source) return null;
+  const set = (region: Region) => changePicture({ aim: region });
+  const sizes = KNOWN_SIZES.filter(({ width, height }) => width <= source.width && height <= source.height);
+  return (
+    <>
+      <Pebbles
+        name="What of it is kept"
+        value={aim === 'whole' ? 'whole' : 'region'}
+        options={[
+          { value: 'whole', label: 'All of it' },
+          { value: 'region', label: 'A region' },
+        ]}
+        onChange={(kind) => changePicture({ aim: kind === 'whole' ? 'whole' : firstRegion(source) })}
+        note={
+          aim === 'whole'
+            ? undefined
+            : 'A region spares the encoder, not the capture. Draw it on the picture, or move it with the arrow keys.'
+        }
+      />
+      {aim !== 'whole' && (
+        <>
+          <div className="choice">
+            <span className="lab">From the left, from the top</span>
+            <RegionFields region={aim} parts={['x', 'y']} source={source} onChange={set} />
+          </div>
+          <div className="choice">
+            <span className="lab">Width and height, even</span>
+            <RegionFields region={aim} parts={['width', 'height']} source={source} onChange={set} />
+          </div>
+          <Choice
+            name="A known size"
+            value="own"
+            options={[
+              { value: 'own', label: sizeText(aim) },
+              ...sizes.map(({ width, height, name: known }) => ({
+                value: `${width}x${height}`,
+                label: `${sizeText({ width, height })} (${known})`,
+              })),
+              ...windows.map((window, i) => ({
+                value: `window-${i}`,
+                label: `The window: ${sizeText(window)}`,
+              })),
+            ]}
+            onChange={(value) => {
+              const window = windows[Number(value.slice(7))];
+              if (value.startsWith('window-') && window) return set(window);
+              const [width = 0, height = 0] = value.split('x').map(Number);
+              if (width > 0) set(sizedRegion(aim, { width, height }, source));
+            }}
+          />
+          <Pebbles
+            name="Shape that is kept"
+            value={String(ASPECTS.find(([, ratio]) => ratio === aspect)?.[0] ?? 'free')}
+            options={ASPECTS.map(([label]) => ({ value: label as string, label }))}
+            onChange={(label) => {
+              const ratio = ASPECTS.find(([each]) => each === label)?.[1] ?? null;
+              setAspect(ratio);
+              if (ratio !== null) {
+                const width = Math.min(aim.width, aim.height * ratio);
+                set(sizedRegion(aim, { width, height: width / ratio }, source));
+              }
+            }}
+          />
+          <div className="choice wide">
+            <span className="lab">Regions of this lesson</span>
+            <span className="row">
+              {regions.map((each) => (
+                <button key={each.name} type="button" className="act quiet" onClick={() => set(each.region)}>
+                  {each.name}
+                </button>
+              ))}
+              <input
+                className="text-field region-name"
+                aria-label="Name for this region"
+                placeholder="Name this one"
+                value={name}
+                maxLength={60}
+                onChange={({ target }) => setName(target.value)}
+              />
+              <button
+                type="button"
+                className="act quiet"
+                disabled={name.trim() === ''}
+                onClick={() => {
+                  const own = name.trim();
+                  const { crop } = fitted({ ...rig.picture, box: null }, source);
+                  const others = regions.filter((each) => each.name !== own);
+                  changePicture({ regions: [...others, { name: own, region: crop }] });
+                  setName('');
+                }}
+              >
+                Keep
+              </button>
+            </span>
+          </div>
+        </>
+      )}
+    </>
+  );
+}
+
+const LABELS = {
+  x: 'From the left',
+  y: 'From the top',
+  width: 'Width of the region',
+  height: 'Height of the region',
+};
+
+function RegionFields(props: {
+  region: Region;
+  parts: (keyof Region)[];
+  source: Size;
+  onChange: (region: Region) => void;
+}) {
+  const { region, parts, source } = props;
+  return (
+    <span className="number">
+      {parts.map((part) => (
+        <input
+          key={`${part} ${region[part]}`}
+          type="number"
+          aria-label={LABELS[part]}
+          defaultValue={region[part]}
+          min={part === 'x' || part === 'y' ? 0 : 32}
+          max={part === 'x' || part === 'width' ? source.width : source.height}
+          step={2}
+          onBlur={({ target }) => {
+            const value = target.valueAsNumber;
+            // An odd one, or one that lies outside, is kept and found: what is recorded instead stands in the findings.
+            if (
+              Number.isInteger(value) &&
+              value >= Number(target.min) &&
+              value <= 16_384 &&
+              value !== region[part]
+            )
+              props.onChange({ ...region, [part]: value });
+          }}
+        />
+      ))}
+    </span>
+  );
+}

@@ -1,0 +1,117 @@
+// What is aimed at is what lies in the file: region, fit and camera, pixel by pixel against what the test card shows there.
+import { join } from 'node:path';
+import { fitted } from '@/core/fit';
+import { GROUND, placeCamera } from '@/core/layout';
+import type { Rig } from '@/core/rig';
+import { pictureAt } from './support/card-film';
+import { rows } from './support/processes';
+import { armed, CARD_RIG, expect, expectAccessible, finished, recordFor, test } from './support/studio';
+
+const SOURCE = { width: 1920, height: 1080 };
+const rgb = (hex: string) => [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16));
+/** The card's band of colour runs from left to right over its whole width. */
+const [LEFT, RIGHT] = [rgb('#24506b'), rgb('#8cc0a8')];
+const bandAt = (x: number) => LEFT.map((from, i) => from + ((RIGHT[i] ?? 0) - from) * (x / SOURCE.width));
+const BAND_Y = [0.2, 0.28].map((share) => share * SOURCE.height);
+
+type Aimed = Pick<Rig['picture'], 'aim' | 'box' | 'fit'>;
+const COMBINATIONS: Record<string, Aimed> = {
+  'all of it, one to one': { aim: 'whole', box: null, fit: 'within' },
+  'a region, one to one': { aim: { x: 480, y: 108, width: 960, height: 540 }, box: null, fit: 'within' },
+  'a region, made smaller': {
+    aim: { x: 200, y: 150, width: 1280, height: 720 },
+    box: { width: 640, height: 360 },
+    fit: 'within',
+  },
+  'a flat region with bars': {
+    aim: { x: 320, y: 120, width: 1400, height: 400 },
+    box: { width: 640, height: 640 },
+    fit: 'letterbox',
+  },
+  'all of it, filling a square': { aim: 'whole', box: { width: 720, height: 720 }, fit: 'fill' },
+  'all of it, stretched to a square': { aim: 'whole', box: { width: 720, height: 720 }, fit: 'stretch' },
+};
+
+const near = (seen: number[], expected: number[], what: string, tolerance = 10) =>
+  expect(
+    Math.max(...seen.map((v, i) => Math.abs(v - (expected[i] ?? 0)))),
+    `${what}: ${seen} for ${expected}`,
+  ).toBeLessThan(tolerance);
+
+for (const [name, aimed] of Object.entries(COMBINATIONS))
+  test(`the file shows what was aimed at: ${name}`, async ({ studio: page }) => {
+    await armed(page, { ...CARD_RIG, appSound: null, picture: { ...CARD_RIG.picture, ...aimed } });
+    const { folder } = await recordFor(page, 1500);
+    await finished(page);
+    const { size, crop, at } = fitted(aimed, SOURCE);
+    const picture = await pictureAt(join(folder, 'recorded.mkv'), 0.8);
+    expect([picture.width, picture.height]).toEqual([size.width, size.height]);
+    let compared = 0;
+    for (let x = 24; x < SOURCE.width; x += 96)
+      for (const y of BAND_Y) {
+        if (x < crop.x + 8 || x > crop.x + crop.width - 8 || y < crop.y || y > crop.y + crop.height) continue;
+        const [px, py] = [
+          at.x + ((x - crop.x) * at.width) / crop.width,
+          at.y + ((y - crop.y) * at.height) / crop.height,
+        ];
+        near(picture.at(px, py), bandAt(x), `source ${x}, ${y}`);
+        compared++;
+      }
+    expect(compared).toBeGreaterThan(10);
+    // Beside the kept part there is plain ground and nothing else.
+    if (at.height < size.height)
+      for (const y of [2, at.y - 10, at.y + at.height + 10, size.height - 3])
+        near(picture.at(size.width / 2, y), rgb(GROUND), `bar at ${y}`);
+    // The camera lies in the plain video where the preview had it: its wall is green.
+    const camera = placeCamera(
+      size,
+      { width: 640, height: 360 },
+      CARD_RIG.camera?.place as NonNullable<Rig['camera']>['place'],
+    ).at;
+    const plain = await pictureAt(join(folder, 'plain.mp4'), 0.8);
+    const [r = 0, g = 0, b = 0] = plain.at(camera.x + camera.width * 0.12, camera.y + camera.height * 0.2);
+    expect(g - Math.max(r, b)).toBeGreaterThan(30);
+  });
+
+test('a region is drawn, moved by keys, typed, kept under a name, and what is wrong with it is said', async ({
+  studio: page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New lesson' }).click();
+  await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible();
+  const lesson = page.url().split('/')[4] ?? '';
+  const stored = async () =>
+    (await rows<{ rig: Rig }>('select rig from lesson where id = $1', [lesson]))[0]?.rig.picture;
+  await page.getByText('A region', { exact: true }).click();
+  const region = page.getByRole('group', { name: /^Region / });
+  await expect(region).toHaveAccessibleName(/^Region 1280 × 720 from 320, 180/);
+  await expectAccessible(page);
+  await region.focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Shift+ArrowDown');
+  await expect(region).toHaveAccessibleName(/from 322, 200/);
+  // Its lower right corner is drawn near the edges of a window, and jumps to them.
+  const corner = page.getByRole('button', { name: 'Region, lower right corner' });
+  const outer = await page.locator('.live').boundingBox();
+  const from = await corner.boundingBox();
+  if (!outer || !from) throw new Error('There is no picture.');
+  const scale = outer.width / SOURCE.width;
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(outer.x + 1700 * scale, outer.y + 900 * scale, { steps: 4 });
+  await page.mouse.move(outer.x + 1764 * scale, outer.y + 986 * scale, { steps: 4 });
+  await page.mouse.up();
+  await expect(region).toHaveAccessibleName(/^Region 1438 × 790 from 322, 200/);
+  await page.getByLabel('Name for this region').fill('The list');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect.poll(async () => (await stored())?.regions.map((each) => each.name)).toEqual(['The list']);
+  // Odd numbers are taken as they are typed; what is recorded instead is said, and one click takes that.
+  await page.getByLabel('From the left').fill('701');
+  await page.getByLabel('From the left').blur();
+  await expect(page.getByText(/^The region lies outside of what is captured/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take the region as it is recorded' }).click();
+  await expect.poll(async () => (await stored())?.aim).toEqual({ x: 482, y: 200, width: 1438, height: 790 });
+  await page.getByRole('button', { name: 'The list' }).click();
+  await expect(region).toHaveAccessibleName(/from 322, 200/);
+  await expect(page.getByRole('tab', { name: /^Aim/ })).toContainText('1438 × 790 of it kept');
+});

@@ -1,4 +1,5 @@
-import { CODEC_NAMES, type VideoCodec } from './codecs';
+import { CODEC_NAMES, VideoCodec } from './codecs';
+import { hasTimeForHint } from './rate';
 import { type FrameRate, framesPerSecond, rateText } from './rational';
 import type { Rig } from './rig';
 
@@ -42,18 +43,36 @@ export const speedOf = (
   speeds.find((speed) => speed.codec === codec && speed.textHint === textHint) ??
   speeds.find((speed) => speed.codec === codec);
 
+/** The speed at which a codec would be used: with the text hint where the rig takes it. */
+function speedInUse(
+  speeds: readonly EncoderSpeed[],
+  codec: VideoCodec,
+  { textHint, frameRate }: Pick<Rig['picture'], 'textHint' | 'frameRate'>,
+): EncoderSpeed | undefined {
+  const hinted = speedOf(speeds, codec, true);
+  const wanted =
+    textHint === 'on' ||
+    (textHint === 'automatic' &&
+      hinted !== undefined &&
+      hasTimeForHint(1000 / hinted.framesPerSecond, frameRate));
+  return speedOf(speeds, codec, wanted);
+}
+
 /**
  * The codec that a rig means here, and why. H.264 where it keeps up: every player and editor opens it, and the plain video is made by
  * copying it. Otherwise the fastest of those that were measured.
  */
 export function chooseCodec(
-  { codec, frameRate, rateControl }: Pick<Rig['picture'], 'codec' | 'frameRate' | 'rateControl'>,
+  picture: Pick<Rig['picture'], 'codec' | 'frameRate' | 'rateControl' | 'textHint'>,
   speeds: readonly EncoderSpeed[],
 ): { codec: VideoCodec; reason: string } {
+  const { codec, frameRate, rateControl } = picture;
   if (codec !== 'automatic') return { codec, reason: 'as the rig says' };
   const asked = rateText(frameRate);
   // Constant quality needs an encoder that takes a quantizer.
-  const able = speeds.filter(({ quantizer }) => rateControl !== 'quantizer' || quantizer);
+  const able = VideoCodec.options
+    .flatMap((each) => speedInUse(speeds, each, picture) ?? [])
+    .filter(({ quantizer }) => rateControl !== 'quantizer' || quantizer);
   if (able.length === 0) {
     const usual = rateControl === 'quantizer' ? 'vp9' : 'h264';
     return { codec: usual, reason: `not measured here yet: ${CODEC_NAMES[usual]} is the usual choice` };

@@ -45,6 +45,10 @@ export const PCM_KBPS = 768;
 /** Megabytes (10⁶) a minute of a bitrate. */
 export const megabytesPerMinute = (kbps: number): number => (kbps * 60) / 8000;
 
+/** Whether a picture with the text hint leaves enough of its time to capture, camera, sound and the program that is shown. */
+export const hasTimeForHint = (encodeMs: number, rate: FrameRate): boolean =>
+  encodeMs <= (1000 / framesPerSecond(rate)) * 0.6;
+
 export type HintChoice = { hint: boolean; reason: string };
 
 /**
@@ -55,7 +59,7 @@ export type HintChoice = { hint: boolean; reason: string };
 export function automaticTextHint(rate: FrameRate, size: Size, encodeMs: number | undefined): HintChoice {
   const budgetMs = 1000 / framesPerSecond(rate);
   if (encodeMs !== undefined) {
-    const hint = encodeMs <= budgetMs * 0.6;
+    const hint = hasTimeForHint(encodeMs, rate);
     return {
       hint,
       reason: `a frame with the text hint takes ${encodeMs.toFixed(0)} ms of ${budgetMs.toFixed(0)}`,

@@ -13,7 +13,7 @@ const MOST_PICTURES = 24;
 /** How much of the automatic ceiling is tried. The last is so much that it stands for the picture itself. */
 const SHARES = [0.02, 0.06, 0.16, 0.4, 1];
 const REFERENCE = 8;
-const CROP = { width: 240, height: 96 };
+const CROP = { width: 232, height: 96 };
 
 type Held = { data: Uint8Array; layout: PlaneLayout[]; init: VideoFrameBufferInit };
 

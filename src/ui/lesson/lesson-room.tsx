@@ -104,10 +104,28 @@ export function LessonRoom({
       clearTimeout(follow.current);
       follow.current = setTimeout(() => void session?.setRig(latest.current), FOLLOW_AFTER_MS);
       clearTimeout(timer.current);
-      timer.current = setTimeout(() => mutate({ rig: latest.current }), SAVE_AFTER_MS);
+      timer.current = setTimeout(() => {
+        timer.current = undefined;
+        mutate({ rig: latest.current });
+      }, SAVE_AFTER_MS);
     },
     [session, mutate],
   );
+
+  // What was changed in the last moment before the page is left is sent on the way out.
+  useEffect(() => {
+    const leave = () => {
+      if (timer.current === undefined) return;
+      clearTimeout(timer.current);
+      timer.current = undefined;
+      void fetchJson('PATCH', `/api/lessons/${initial.id}`, { rig: latest.current }).catch(() => undefined);
+    };
+    window.addEventListener('pagehide', leave);
+    return () => {
+      window.removeEventListener('pagehide', leave);
+      leave();
+    };
+  }, [initial.id]);
 
   return (
     <RoomContext.Provider value={{ lesson, rig, changeRig, session }}>

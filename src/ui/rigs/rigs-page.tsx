@@ -88,12 +88,14 @@ export function RigsPage({
         {rigs.map(({ id, name, rig, isDefault }) => (
           <li key={id} className="panel">
             <div className="grow">
-              <EditableTitle
-                heading="h2"
-                of={`the rig ${name}`}
-                title={name}
-                onChange={(next) => void change(id, { name: next })}
-              />
+              <span className="row">
+                <EditableTitle
+                  heading="h2"
+                  of={`the rig ${name}`}
+                  title={name}
+                  onChange={(next) => void change(id, { name: next })}
+                />
+              </span>
               <p className="mute">{rigSentence(rig)}</p>
             </div>
             <div className="row">

@@ -66,7 +66,7 @@ export function BitrateSlider() {
         <span>{perPixel.toFixed(3)} bits a pixel</span>
         {marks ? (
           <>
-            <span className="amber">
+            <span className={breaks === null ? '' : 'amber'}>
               {breaks === null
                 ? 'clear from the least that was tried'
                 : `text breaks under ${bitrateText(breaks * 1000)}`}

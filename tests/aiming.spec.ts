@@ -5,7 +5,16 @@ import { GROUND, placeCamera } from '@/core/layout';
 import type { Rig } from '@/core/rig';
 import { pictureAt } from './support/card-film';
 import { rows } from './support/processes';
-import { armed, CARD_RIG, expect, expectAccessible, finished, recordFor, test } from './support/studio';
+import {
+  armed,
+  CARD_RIG,
+  expect,
+  expectAccessible,
+  finished,
+  recordFor,
+  stretch,
+  test,
+} from './support/studio';
 
 const SOURCE = { width: 1920, height: 1080 };
 const rgb = (hex: string) => [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16));
@@ -114,4 +123,47 @@ test('a region is drawn, moved by keys, typed, kept under a name, and what is wr
   await page.getByRole('button', { name: 'The list' }).click();
   await expect(region).toHaveAccessibleName(/from 322, 200/);
   await expect(page.getByRole('tab', { name: /^Aim/ })).toContainText('1438 × 790 of it kept');
+});
+
+test('the camera is drawn to another corner and to a free place, resized by keys, and lies there in the plain video', async ({
+  studio: page,
+}) => {
+  await armed(page, { ...CARD_RIG, appSound: null });
+  const lesson = page.url().split('/')[4] ?? '';
+  await page.getByRole('link', { name: 'Set up', exact: true }).first().click();
+  await stretch(page, 'Camera');
+  const camera = page.getByRole('group', { name: /^Camera, / });
+  await expect(camera).toHaveAccessibleName(/^Camera, bottom right, 20 % wide/);
+  await expectAccessible(page);
+  const drawTo = async (x: number, y: number) => {
+    const [outer, from] = [await page.locator('.live').boundingBox(), await camera.boundingBox()];
+    if (!outer || !from) throw new Error('There is no picture.');
+    await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(outer.x + x * outer.width, outer.y + y * outer.height, { steps: 6 });
+    await page.mouse.up();
+  };
+  await drawTo(0.13, 0.15);
+  await expect(camera).toHaveAccessibleName(/^Camera, top left/);
+  await drawTo(0.5, 0.5);
+  await expect(camera).toHaveAccessibleName(/^Camera, placed freely/);
+  const width = page.getByRole('button', { name: 'Camera, width' });
+  await width.focus();
+  for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
+  await expect(camera).toHaveAccessibleName(/25 % wide/);
+  await page.getByText('Circle', { exact: true }).click();
+  const stored = async () =>
+    (await rows<{ rig: Rig }>('select rig from lesson where id = $1', [lesson]))[0]?.rig.camera?.place;
+  await expect.poll(stored).toMatchObject({ shape: 'circle', width: 0.25 });
+  const place = (await stored()) as NonNullable<Rig['camera']>['place'];
+  await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
+  await expect(page.getByRole('button', { name: /^Record/ })).toBeEnabled({ timeout: 20_000 });
+  const { folder } = await recordFor(page, 1500);
+  await finished(page);
+  const plain = await pictureAt(join(folder, 'plain.mp4'), 0.8);
+  const { at } = placeCamera({ width: 640, height: 360 }, { width: 640, height: 360 }, place);
+  const green = ([r = 0, g = 0, b = 0]: number[]) => g - Math.max(r, b);
+  // Inside the circle there is the wall, in the corner of its square the card.
+  expect(green(plain.at(at.x + at.width * 0.2, at.y + at.height * 0.3))).toBeGreaterThan(30);
+  expect(green(plain.at(at.x + at.width * 0.04, at.y + at.height * 0.04))).toBeLessThan(15);
 });

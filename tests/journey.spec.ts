@@ -60,6 +60,9 @@ test('from the lessons to a watched take in six clicks, then renamed, deleted an
   // The page also stands by its address alone.
   expect((await page.reload())?.status()).toBe(200);
   await expect(page.getByRole('heading', { name: 'The good one' })).toBeVisible();
+  // What it came to stands in the flow now, where there was an estimate before.
+  await page.getByRole('link', { name: 'Set up' }).first().click();
+  await expect(page.getByText('measured in the last take')).toBeVisible();
   await page.goto('/');
   await expect(lesson.getByText(/The good one, 0:0\d long, with camera/)).toBeVisible();
 });

@@ -1,9 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { moveCamera } from './camera-place';
 import { bitrateText, bytesText, clockText } from './figures';
 import { contain, placeCamera } from './layout';
 import { fileName } from './names';
 import { frameTimeUs } from './rational';
+import type { CameraPlace } from './rig';
 import { fitWithin } from './sizes';
 
 const side = fc.integer({ min: 32, max: 4096 });
@@ -35,12 +37,15 @@ describe('sizes and layout', () => {
 
   it('keeps the camera inside the picture in every corner, on even pixels', () => {
     const corner = fc.constantFrom('top-left', 'top-right', 'bottom-left', 'bottom-right' as const);
-    const shape = fc.constantFrom('rounded', 'circle' as const);
+    const shape = fc.constantFrom('rounded', 'circle', 'rectangle', 'tall' as const);
+    const share = fc.double({ min: 0, max: 1, noNaN: true });
+    const free = fc.option(fc.record({ x: share, y: share }));
     const place = fc.record({
       corner,
       shape,
       width: fc.double({ min: 0.05, max: 0.4, noNaN: true }),
       mirror: fc.boolean(),
+      free,
     });
     const wide = fc.record({
       width: fc.integer({ min: 640, max: 3840 }),
@@ -60,7 +65,15 @@ describe('sizes and layout', () => {
         expect(placed.at.y + placed.at.height).toBeLessThanOrEqual(even.height);
         expect(placed.at.x + placed.at.width).toBeLessThanOrEqual(even.width);
         if (at.shape === 'circle') expect(placed.crop.width).toBe(placed.crop.height);
-        else expect(placed.crop).toEqual({ x: 0, y: 0, width: 640, height: 360 });
+        else if (at.shape !== 'tall') expect(placed.crop).toEqual({ x: 0, y: 0, width: 640, height: 360 });
+        const [across, down] = [placed.at.width / placed.crop.width, placed.at.height / placed.crop.height];
+        expect(Math.abs(across / down - 1)).toBeLessThan(0.1);
+        // Drawn anywhere it stays inside, and one that is let go near its corner stands in it.
+        const moved = moveCamera(even, { width: 640, height: 360 }, at as CameraPlace, 7, -9);
+        const there = placeCamera(even, { width: 640, height: 360 }, moved).at;
+        expect(Math.min(there.x, there.y)).toBeGreaterThanOrEqual(0);
+        expect(there.x + there.width).toBeLessThanOrEqual(even.width);
+        if (!at.free && at.shape !== 'tall') expect(moved.free).toBeNull();
       }),
     );
     expect(contain({ width: 4, height: 3 }, { width: 16, height: 9 })).toEqual({

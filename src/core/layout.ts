@@ -27,6 +27,7 @@ export function placeCamera(
 ): { at: Rect; crop: Rect; radius: number } {
   const circle = place.shape === 'circle';
   const shape = circle ? 1 : camera.height / camera.width;
+  if (place.shape === 'tall') return placeStrip(picture, camera, place);
   const margin = even(picture.width * MARGIN);
   // A flat picture may be too low for the width that was asked.
   const tallest = picture.height - 2 * margin;
@@ -38,13 +39,32 @@ export function placeCamera(
     : { x: 0, y: 0, width: camera.width, height: camera.height };
   const left = place.corner.endsWith('left');
   const top = place.corner.startsWith('top');
+  const inside = (share: number, whole: number, length: number) =>
+    Math.min(even(share * whole), 2 * Math.floor((whole - length) / 2));
   const at = {
-    x: left ? margin : picture.width - margin - width,
-    y: top ? margin : picture.height - margin - height,
+    x: place.free
+      ? inside(place.free.x, picture.width, width)
+      : left
+        ? margin
+        : picture.width - margin - width,
+    y: place.free
+      ? inside(place.free.y, picture.height, height)
+      : top
+        ? margin
+        : picture.height - margin - height,
     width,
     height,
   };
-  return { at, crop, radius: circle ? width / 2 : Math.round(Math.min(width, height) * ROUNDING) };
+  const rounding = place.shape === 'rounded' ? Math.round(Math.min(width, height) * ROUNDING) : 0;
+  return { at, crop, radius: circle ? width / 2 : rounding };
+}
+
+/** A strip as high as the picture, at its left or right edge; the middle of the camera is shown in it. */
+function placeStrip(picture: Size, camera: Size, place: CameraPlace) {
+  const [width, height] = [even(picture.width * place.width), 2 * Math.floor(picture.height / 2)];
+  const x = place.corner.endsWith('left') ? 0 : 2 * Math.floor((picture.width - width) / 2);
+  const at = { x, y: 0, width, height };
+  return { at, crop: cover(camera, at), radius: 0 };
 }
 
 /**

@@ -136,6 +136,20 @@ const CASES: Record<
     /gives 12 pictures/,
     true,
   ],
+  cameraTooLarge: [
+    withValue(RIG, 'camera.size', { width: 1280, height: 720 }),
+    READY,
+    'note',
+    /shown 384 pixels wide/,
+    true,
+  ],
+  lettersTooSmall: [
+    withValue(RIG, 'picture.viewer', 'page'),
+    { ...READY, letterPx: 15 },
+    'warn',
+    /arrive 5\.0 pixels tall in a small player in a page: nobody can read them/,
+    true,
+  ],
   softened: [PRACTICE_RIG, READY, 'warn', /scaled to 67 %/, true],
   keyframesFar: [
     withValue(RIG, 'picture.keyframeEvery', { unit: 'frames', value: 300 }),

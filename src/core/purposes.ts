@@ -145,6 +145,7 @@ const KEPT = [
   'picture.source',
   'picture.aim',
   'picture.fit',
+  'picture.viewer',
   'picture.pointer',
   'camera',
   'voice',

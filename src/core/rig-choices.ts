@@ -1,4 +1,5 @@
 import { CODEC_NAMES } from './codecs';
+import { VIEWERS } from './letters';
 import { rateText } from './rational';
 import type { CameraPlace, DeviceSource, KeyframeEvery, PictureSource, Rig, Speed } from './rig';
 import { sizeText } from './sizes';
@@ -24,8 +25,13 @@ const sourceWords = (source: PictureSource): string =>
       : 'no picture';
 const deviceWords = (source: DeviceSource): string =>
   source.from === 'practice' ? `practice: ${source.id}` : source.label || 'the browser’s own choice';
-const placeWords = ({ corner, width, shape, mirror }: CameraPlace): string =>
-  [corner.replace('-', ' '), `${Math.round(width * 100)} % wide`, shape, mirror && 'mirrored']
+const placeWords = ({ corner, width, shape, mirror, free }: CameraPlace): string =>
+  [
+    free ? `at ${Math.round(free.x * 100)} and ${Math.round(free.y * 100)} %` : corner.replace('-', ' '),
+    `${Math.round(width * 100)} % wide`,
+    shape,
+    mirror && 'mirrored',
+  ]
     .filter(Boolean)
     .join(', ');
 
@@ -77,6 +83,12 @@ export const RIG_CHOICES: readonly RigChoice[] = [
     name: 'Pointer',
     does: 'whether it is in the picture of a real capture',
     words: ({ picture }) => picture.pointer.replace('-', ' '),
+  },
+  {
+    path: 'picture.viewer',
+    name: 'Where it is watched',
+    does: 'how tall letters must be',
+    words: ({ picture }) => VIEWERS.find(({ id }) => id === picture.viewer)?.name.toLowerCase() ?? '',
   },
   {
     path: 'picture.fit',

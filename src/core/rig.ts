@@ -34,8 +34,14 @@ export const CameraPlace = z.object({
   corner: z.enum(['top-left', 'top-right', 'bottom-left', 'bottom-right']),
   /** Share of the picture's width. */
   width: z.number().min(0.05).max(0.5),
-  shape: z.enum(['rounded', 'circle']),
+  /** `tall`: a strip as high as the picture. */
+  shape: z.enum(['rounded', 'circle', 'rectangle', 'tall']),
   mirror: z.boolean(),
+  /** Its upper left corner as shares of the picture, where it does not stand in a corner with its margin. */
+  free: z
+    .object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) })
+    .nullable()
+    .default(null),
 });
 export type CameraPlace = z.infer<typeof CameraPlace>;
 
@@ -72,6 +78,8 @@ const Picture = z.object({
     .default([]),
   /** What the picture must fit, as `fit` says; `null` keeps the captured size. */
   box: Size.nullable(),
+  /** Where it is going to be watched: for this its letters must be tall enough. */
+  viewer: z.enum(['page', 'player', 'full', 'phone']).default('player'),
   /** What happens where shapes or sizes differ (`fit.ts`). */
   fit: z.enum(['within', 'letterbox', 'fill', 'stretch']),
   /** What scales it while it is recorded. */
@@ -165,6 +173,7 @@ export const PRACTICE_RIG: Rig = {
     source: { from: 'practice', id: 'desk' },
     aim: 'whole',
     regions: [],
+    viewer: 'player',
     box: { width: 1280, height: 720 },
     fit: 'within',
     filter: 'browser',
@@ -186,7 +195,7 @@ export const PRACTICE_RIG: Rig = {
     source: { from: 'practice', id: 'presenter' },
     size: { width: 640, height: 360 },
     frameRate: { num: 30, den: 1 },
-    place: { corner: 'bottom-right', width: 0.2, shape: 'rounded', mirror: false },
+    place: { corner: 'bottom-right', width: 0.2, shape: 'rounded', mirror: false, free: null },
   },
   voice: { source: { from: 'practice', id: 'voice' } },
   appSound: { source: { from: 'practice', id: 'program-sound' }, gainDb: -12 },

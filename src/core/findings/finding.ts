@@ -48,6 +48,8 @@ export type Facts = {
   speeds: readonly EncoderSpeed[];
   /** What was measured on the picture that is being captured now. */
   marks: BitrateMarks | null;
+  /** Height of the letters that are shown now, in the picture; null while it was not measured. */
+  letterPx: number | null;
   /** Answers that the browser is going to give without asking. */
   permissions: { camera: boolean | null; microphone: boolean | null };
 };
@@ -59,6 +61,7 @@ export const NO_FACTS: Facts = {
   room: { browser: null, server: null },
   speeds: [],
   marks: null,
+  letterPx: null,
   permissions: { camera: null, microphone: null },
 };
 

@@ -1,6 +1,7 @@
 import type { BitrateTrial } from '@/core/bitrate-marks';
 import { textClarity, textWindows } from '@/core/clarity';
 import type { Fitted } from '@/core/fit';
+import { letterHeightPx } from '@/core/letters';
 import { framesPerSecond } from '@/core/rational';
 import type { VideoWish } from '../messages';
 import { chooseVideo } from '../worker/video-config';
@@ -73,7 +74,12 @@ function* framesOf(film: readonly Held[], { crop }: Fitted): Generator<VideoFram
 export async function measureMarks(
   port: MessagePort,
   wish: VideoWish,
-): Promise<{ trials: BitrateTrial[]; pictures: number; crops: { askedKbps: number; crop: Crop }[] }> {
+): Promise<{
+  trials: BitrateTrial[];
+  pictures: number;
+  letterPx: number | null;
+  crops: { askedKbps: number; crop: Crop }[];
+}> {
   const rate = framesPerSecond(wish.frameRate);
   const film = await collect(port, Math.min(rate, 30));
   const [first] = film;
@@ -95,11 +101,14 @@ export async function measureMarks(
   const references = new Map<number, { luma: Awaited<ReturnType<typeof lumaOf>>; windows: Int32Array }>();
   const crops: { askedKbps: number; crop: Crop }[] = [];
   let place = { x: 0, y: 0 };
+  let letterPx: number | null = null;
   await decodeFilm(await encodeAt(ceiling * REFERENCE), judged, async (picture, n) => {
     const luma = await lumaOf(picture);
     const windows = textWindows(luma);
     references.set(n, { luma, windows });
-    if (n === film.length - 1) place = densest(windows, luma.width, luma.height);
+    if (n !== film.length - 1) return;
+    place = densest(windows, luma.width, luma.height);
+    letterPx = letterHeightPx(luma);
   });
   const trials: BitrateTrial[] = [];
   for (const share of SHARES) {
@@ -116,7 +125,7 @@ export async function measureMarks(
     });
     trials.push({ askedKbps, gotKbps: lastingKbps(done, wish), clarity: count > 0 ? sum / count : 1 });
   }
-  return { trials, pictures: film.length, crops };
+  return { trials, pictures: film.length, letterPx, crops };
 }
 
 /** What a film comes to when it goes on: it began with a keyframe, and gets one again only every few seconds. */

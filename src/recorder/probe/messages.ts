@@ -32,6 +32,8 @@ export const FromProbe = z.discriminatedUnion('type', [
     type: z.literal('marks'),
     trials: z.array(Trial),
     pictures: z.int(),
+    /** Height of the letters in the picture as it is encoded; null where no text was found. */
+    letterPx: z.number().nullable(),
     /** The same letters of the last picture at the least and at the most bitrate that were tried. */
     crops: z.array(z.object({ askedKbps: z.number(), crop: Crop })),
   }),

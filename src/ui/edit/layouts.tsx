@@ -9,6 +9,7 @@ const PLACE: CameraPlace = PRACTICE_RIG.camera?.place ?? {
   width: 0.2,
   shape: 'rounded',
   mirror: false,
+  free: null,
 };
 
 const NAMES: Record<Layout['kind'], string> = {

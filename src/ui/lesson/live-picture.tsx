@@ -10,7 +10,7 @@ import { useRoom, useSourceStates } from './lesson-room';
 const share = (part: number, whole: number) => `${(100 * part) / whole}%`;
 
 /** Where the whole source must lie for its kept part to be seen where the picture has it. */
-const sourceStyle = ({ crop }: Fitted, source: Size): CSSProperties => ({
+const sourceStyle = ({ crop }: Pick<Fitted, 'crop'>, source: Size): CSSProperties => ({
   width: share(source.width, crop.width),
   height: share(source.height, crop.height),
   left: share(-crop.x, crop.width),
@@ -64,11 +64,8 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
               : 'Nothing is aimed at yet.'}
         </p>
       )}
-      {placed && states.camera?.state === 'open' && (
-        <Live
-          session={session}
-          track="camera"
-          label="Live camera"
+      {placed && cameraSize && states.camera?.state === 'open' && (
+        <div
           className="cam"
           style={{
             left: share(placed.at.x, size.width),
@@ -78,7 +75,15 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
             borderRadius: `${share(placed.radius, placed.at.width)} / ${share(placed.radius, placed.at.height)}`,
             transform: rig.camera?.place.mirror ? 'scaleX(-1)' : undefined,
           }}
-        />
+        >
+          <Live
+            session={session}
+            track="camera"
+            label="Live camera"
+            className="whole"
+            style={sourceStyle(placed, cameraSize)}
+          />
+        </div>
       )}
       {children}
     </div>

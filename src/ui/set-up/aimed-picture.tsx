@@ -1,20 +1,23 @@
 'use client';
 
+import { fitted } from '@/core/fit';
 import { windowsOf } from '@/practice/windows';
 import { useRoom, useSourceStates } from '../lesson/lesson-room';
 import { LivePicture } from '../lesson/live-picture';
+import { CameraEditor } from './camera-editor';
 import { RegionEditor } from './region-editor';
 import { useAspect, useSetUp } from './set-up-context';
+import type { Stretch } from './stretches';
 
 /** What is recorded as it will be; while it is being aimed, all of the source with the region on it. */
-export function AimedPicture({ aiming }: { aiming: boolean }) {
+export function AimedPicture({ open }: { open: Stretch }) {
   const { session } = useRoom();
-  const { rig, changePicture } = useSetUp();
+  const { rig, changeRig, changePicture } = useSetUp();
   const states = useSourceStates(session);
   const [aspect] = useAspect();
   const { aim, source } = rig.picture;
   const size = states.screen?.size;
-  const region = aiming && aim !== 'whole' && size ? { aim, size } : null;
+  const region = open === 'aim' && aim !== 'whole' && size ? { aim, size } : null;
   return (
     <LivePicture whole={Boolean(region)}>
       {region && (
@@ -24,6 +27,16 @@ export function AimedPicture({ aiming }: { aiming: boolean }) {
           aspect={aspect}
           edges={source.from === 'practice' ? windowsOf(source.id) : []}
           onChange={(next) => changePicture({ aim: next })}
+        />
+      )}
+      {open === 'camera' && rig.camera && size && (
+        <CameraEditor
+          picture={fitted(rig.picture, size).size}
+          camera={states.camera?.size ?? rig.camera.size}
+          place={rig.camera.place}
+          onChange={(place) =>
+            changeRig((old) => ({ ...old, camera: old.camera && { ...old.camera, place } }))
+          }
         />
       )}
     </LivePicture>

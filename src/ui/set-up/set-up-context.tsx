@@ -47,7 +47,7 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
   const measuring = useMeasuring();
   const [aspect, setAspect] = useState<number | null>(null);
   const marks = measuring.measured?.marks ?? null;
-  const facts = useFacts(marks);
+  const facts = useFacts(marks, measuring.measured?.letterPx ?? null);
   const { speeds } = facts;
   const value = useMemo((): SetUp => {
     const codec = chooseCodec(rig.picture, speeds);

@@ -92,7 +92,7 @@ function SetUp() {
       <FlowDrawing open={open} onOpen={setOpen} />
       <div className="set-up">
         <section aria-label="As it will be">
-          <AimedPicture aiming={open === 'aim'} />
+          <AimedPicture open={open} />
           {session && (rig.voice || rig.appSound) && (
             <div className="meters">
               {rig.voice && <Meter session={session} track="voice" />}

@@ -72,15 +72,23 @@ function usePermissions(): Facts['permissions'] {
 const browserProblem = () => (typeof window === 'undefined' ? null : recordingProblem());
 
 /** Everything that is known about this machine and the sources, for preflight. */
-export function useFacts(marks: Facts['marks'] = null): Facts {
+export function useFacts(marks: Facts['marks'] = null, letterPx: number | null = null): Facts {
   const { session } = useRoom();
   const sources = useSourceStates(session);
   const room = useRoomLeft();
   const speeds = useSpeeds();
   const permissions = usePermissions();
   return useMemo(
-    () => ({ browser: session ? null : browserProblem(), sources, room, speeds, marks, permissions }),
-    [session, sources, room, speeds, marks, permissions],
+    () => ({
+      browser: session ? null : browserProblem(),
+      sources,
+      room,
+      speeds,
+      marks,
+      letterPx,
+      permissions,
+    }),
+    [session, sources, room, speeds, marks, letterPx, permissions],
   );
 }
 

@@ -15,6 +15,7 @@ export type Measured = {
   key: string;
   marks: BitrateMarks;
   pictures: number;
+  letterPx: number | null;
   crops: { askedKbps: number; crop: Crop }[];
 };
 
@@ -30,8 +31,11 @@ export function useMeasuring() {
   const [doing, setDoing] = useState<'encoders' | 'picture' | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const running = useRef<AbortController>(undefined);
-  const { source: _, speed: __, keyframeEvery: ___, ...weighs } = rig.picture;
-  const key = JSON.stringify([picture, { ...weighs, bitrateKbps: null, level: null, whenBehind: null }]);
+  const { aim, box, fit, frameRate, codec, profile, rateControl, quantizer, textHint } = rig.picture;
+  const key = JSON.stringify([
+    picture,
+    { aim, box, fit, frameRate, codec, profile, rateControl, quantizer, textHint },
+  ]);
   const latest = useRef({ rig, picture, session, key });
   latest.current = { rig, picture, session, key };
 
@@ -50,8 +54,8 @@ export function useMeasuring() {
       const { source: _source, ...asked } = latest.current.rig.picture;
       const { codec } = chooseCodec(asked, measuredSpeeds(size));
       const of = latest.current.key;
-      const { trials, pictures, crops } = await probeMarks(open, { ...asked, codec }, own.signal);
-      setMeasured({ key: of, marks: bitrateMarks(trials), pictures, crops });
+      const { trials, pictures, letterPx, crops } = await probeMarks(open, { ...asked, codec }, own.signal);
+      setMeasured({ key: of, marks: bitrateMarks(trials), pictures, letterPx, crops });
     } catch (error) {
       if (!own.signal.aborted) setProblem(problemOf(error).message);
     } finally {

@@ -7,6 +7,7 @@ import { speedText } from '@/core/rig-choices';
 import { KNOWN_SIZES, sizeText } from '@/core/sizes';
 import { Choice, NumberField, Reason } from '../choices';
 import { useSetUp } from '../set-up-context';
+import { ViewingSize } from './viewing-size';
 
 const RATES = [
   [10, 1, 'documents'],
@@ -139,6 +140,7 @@ export function PicturePanel() {
             : `A picture is taken every ${Math.round((1000 * speed.den) / speed.num / framesPerSecond(frameRate))} ms. An hour of work becomes ${lengthText((3600 * speed.num) / speed.den)} of film, without sound.`
         }
       />
+      <ViewingSize />
       {isRealTime(speed) && <Reason path="picture.speed" />}
     </div>
   );

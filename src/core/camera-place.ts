@@ -1,0 +1,39 @@
+import { placeCamera } from './layout';
+import type { CameraPlace } from './rig';
+import type { Size } from './sizes';
+
+const CORNERS = ['top-left', 'top-right', 'bottom-left', 'bottom-right'] as const;
+/** So near a corner's place, as a share of the picture's width, it stands in the corner. */
+const SNAP = 0.03;
+const [NARROWEST, WIDEST] = [0.05, 0.5];
+
+/** A camera that was drawn by a distance in the picture's pixels: in a corner when it comes near one, otherwise where it was let go. */
+export function moveCamera(
+  picture: Size,
+  camera: Size,
+  place: CameraPlace,
+  dx: number,
+  dy: number,
+): CameraPlace {
+  const { at } = placeCamera(picture, camera, place);
+  const clamp = (value: number, most: number) => Math.min(Math.max(0, value), Math.max(0, most));
+  const x = clamp(at.x + dx, picture.width - at.width);
+  const y = clamp(at.y + dy, picture.height - at.height);
+  if (place.shape === 'tall') {
+    const left = x + at.width / 2 < picture.width / 2;
+    return { ...place, corner: left ? 'top-left' : 'top-right', free: null };
+  }
+  const [nearest] = CORNERS.map((corner) => {
+    const own = placeCamera(picture, camera, { ...place, corner, free: null }).at;
+    return { corner, away: Math.hypot(own.x - x, own.y - y) };
+  }).sort((a, b) => a.away - b.away);
+  if (nearest && nearest.away <= SNAP * picture.width)
+    return { ...place, corner: nearest.corner, free: null };
+  return { ...place, free: { x: x / picture.width, y: y / picture.height } };
+}
+
+/** A camera that was made wider or narrower by pixels of the picture; one in a corner stays in it. */
+export const resizeCamera = (picture: Size, place: CameraPlace, dx: number): CameraPlace => ({
+  ...place,
+  width: Math.min(WIDEST, Math.max(NARROWEST, Math.round((place.width + dx / picture.width) * 1000) / 1000)),
+});

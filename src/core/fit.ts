@@ -1,7 +1,6 @@
-import type { Rect } from './layout';
 import { regionWithin } from './region';
 import type { Rig } from './rig';
-import { even, evenDown, fitWithin, type Size } from './sizes';
+import { even, evenDown, fitWithin, type Rect, type Size } from './sizes';
 
 /** How what is captured becomes the picture. All sides and places are even. */
 export type Fitted = {

@@ -1,11 +1,9 @@
 import type { Layout } from './cut/cut';
 import type { CameraPlace } from './rig';
-import type { Size } from './sizes';
+import type { Rect, Size } from './sizes';
 
 /** What lies behind screen and camera: plain and dark, so that neither is outshone. */
 export const GROUND = '#14211f';
-
-export type Rect = { x: number; y: number; width: number; height: number };
 
 /** Widths, heights and places are even, as 4:2:0 needs them. */
 const even = (v: number) => 2 * Math.round(v / 2);

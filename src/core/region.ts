@@ -1,6 +1,5 @@
 import { z } from 'zod';
-import type { Rect } from './layout';
-import { even, evenDown, type Size } from './sizes';
+import { even, evenDown, type Rect, type Size } from './sizes';
 
 /** A part of a source that becomes the picture, in the source's pixels. */
 export const Region = z.object({

@@ -3,6 +3,9 @@ import { z } from 'zod';
 export const Size = z.object({ width: z.int().min(16).max(7680), height: z.int().min(16).max(7680) });
 export type Size = z.infer<typeof Size>;
 
+/** A place and a size in pixels. */
+export type Rect = { x: number; y: number; width: number; height: number };
+
 /** 4:2:0 shares one colour sample between two by two pixels, so both sides must be even. */
 export const even = (pixels: number): number => Math.max(2, 2 * Math.round(pixels / 2));
 

@@ -1,7 +1,7 @@
 import { isMirrored, type Layout } from '../cut/cut';
-import { arrange, GROUND, type Rect } from '../layout';
+import { arrange, GROUND } from '../layout';
 import { type FrameRate, frameTimeUs } from '../rational';
-import type { Size } from '../sizes';
+import type { Rect, Size } from '../sizes';
 
 /** A picture segment of a take as an input of the filter graph. Times are the take's. */
 export type PictureInput = { path: string; size: Size; startUs: number; endUs: number };

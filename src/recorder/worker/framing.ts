@@ -1,6 +1,6 @@
 import { type Fitted, hasBars } from '@/core/fit';
-import { GROUND, type Rect } from '@/core/layout';
-import type { Size } from '@/core/sizes';
+import { GROUND } from '@/core/layout';
+import type { Rect, Size } from '@/core/sizes';
 
 /** Makes of a captured picture the one that is encoded; the encoder scales it to its own size. */
 export type Framing = {

@@ -1,9 +1,8 @@
 'use client';
 
 import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
-import type { Rect } from '@/core/layout';
 import { type Handle, moveRegion, type Region, resizeRegion, snapRegion } from '@/core/region';
-import { type Size, sizeText } from '@/core/sizes';
+import { type Rect, type Size, sizeText } from '@/core/sizes';
 
 const HANDLES: (Handle & { name: string })[] = [
   { h: -1, v: -1, name: 'upper left corner' },

@@ -146,9 +146,9 @@ export function PicturePanel() {
   );
 }
 
-function fitNote({ screen }: Flow): string | undefined {
-  if (!screen) return undefined;
-  const { kept, crop, picture, bars, fit } = screen;
+function fitNote(flow: Flow): string | undefined {
+  if (!flow.screen) return undefined;
+  const { kept, crop, picture, bars, fit } = flow.screen;
   const lost = Math.round((1 - (crop.width * crop.height) / (kept.width * kept.height)) * 100);
   if (fit === 'fill') return lost > 0 ? `${lost} % of it is cut off, at the edges.` : 'Nothing is cut off.';
   if (fit === 'letterbox')

@@ -167,3 +167,55 @@ test('the camera is drawn to another corner and to a free place, resized by keys
   expect(green(plain.at(at.x + at.width * 0.2, at.y + at.height * 0.3))).toBeGreaterThan(30);
   expect(green(plain.at(at.x + at.width * 0.04, at.y + at.height * 0.04))).toBeLessThan(15);
 });
+
+test('a region that follows the pointer keeps it in the picture, and moves evenly', async ({
+  studio: page,
+}) => {
+  const [width, height] = [960, 540];
+  await armed(page, {
+    ...CARD_RIG,
+    camera: null,
+    picture: {
+      ...CARD_RIG.picture,
+      source: { from: 'practice', id: 'desk' },
+      aim: { x: 0, y: 0, width, height },
+      follow: { speed: 1500, dead: 0.3 },
+      box: null,
+    },
+  });
+  const { takeId, folder } = await recordFor(page, 12_000);
+  await finished(page);
+  const picture = await pictureAt(join(folder, 'recorded.mkv'), 5);
+  expect([picture.width, picture.height]).toEqual([width, height]);
+  const events = await rows<{ at_us: string; kind: string; data: { x: number; y: number } }>(
+    "select at_us, kind, data from take_event where take_id = $1 and kind in ('pointer', 'region') order by at_us",
+    [takeId],
+  );
+  // The region is told with the first picture, a moment after the first place of the pointer.
+  let region = { x: Number.NaN, y: Number.NaN };
+  let [inside, all, last] = [0, 0, 0];
+  const steps: number[] = [];
+  for (const { at_us, kind, data } of events) {
+    if (kind === 'region') {
+      const us = Number(at_us);
+      if (us - last < 60_000) steps.push(Math.hypot(data.x - region.x, data.y - region.y) / (us - last || 1));
+      [region, last] = [data, us];
+    } else if (last > 0 || !Number.isNaN(region.x)) {
+      all++;
+      const [x, y] = [data.x - region.x, data.y - region.y];
+      if (x >= 0 && x < width && y >= 0 && y < height) inside++;
+    }
+  }
+  expect(all).toBeGreaterThan(30);
+  expect(inside / all).toBeGreaterThanOrEqual(0.99);
+  expect(steps.length).toBeGreaterThan(20);
+  // Where the pointer rests at last the picture shows it: its dark arrow on light ground.
+  const rest = { x: 900, y: 640 };
+  const dark = (x: number, y: number) => Math.max(...late.at(x, y)) < 90;
+  const late = await pictureAt(join(folder, 'recorded.mkv'), 11);
+  const [px, py] = [rest.x - region.x, rest.y - region.y];
+  const found = Array.from({ length: 20 }, (_, i) =>
+    dark(px + 4 + (i % 4) * 2, py + 8 + Math.floor(i / 4) * 3),
+  );
+  expect(found.filter(Boolean).length).toBeGreaterThan(3);
+});

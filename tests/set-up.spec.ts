@@ -131,6 +131,18 @@ test('encoders and bitrates are measured here, the flow follows every choice, an
     .click();
   await expect(verdict(page).getByRole('link', { name: 'Record' })).toBeVisible();
   await stretch(page, 'Picture');
+  // A number of several digits is taken as a whole, and one that is not allowed not at all.
+  const rate = page.getByRole('spinbutton', { name: 'Any other rate' });
+  await rate.click();
+  await rate.press('Control+a');
+  await rate.pressSequentially('23.976');
+  await rate.press('Enter');
+  await expect
+    .poll(async () => (await storedRig(page))?.picture.frameRate)
+    .toEqual({ num: 24_000, den: 1001 });
+  await rate.fill('900');
+  await rate.blur();
+  await expect(rate).toHaveValue('23.976');
   await choose(page, 'Time', '1 s of work becomes 0.1 s of film');
   await expect(verdict(page)).toContainText('No sound will be recorded');
   await expect(

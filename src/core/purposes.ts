@@ -144,6 +144,7 @@ const STANDARD: readonly [
 const KEPT = [
   'picture.source',
   'picture.aim',
+  'picture.follow',
   'picture.fit',
   'picture.viewer',
   'picture.pointer',

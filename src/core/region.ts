@@ -10,6 +10,15 @@ export const Region = z.object({
 });
 export type Region = z.infer<typeof Region>;
 
+/** How a region follows the pointer. */
+export const Follow = z.object({
+  /** Pixels a second at most. */
+  speed: z.int().min(50).max(5000),
+  /** Share of its sides in whose middle the pointer moves without moving it. */
+  dead: z.number().min(0).max(0.9),
+});
+export type Follow = z.infer<typeof Follow>;
+
 /** Smaller than this nothing can be read in it, and some encoders refuse it. */
 export const LEAST_SIDE = 32;
 
@@ -113,8 +122,6 @@ export function snapRegion(region: Region, edges: readonly Rect[], within: numbe
 
 /**
  * A region that follows the pointer: it stands while the pointer is in its middle, and moves evenly towards it otherwise.
- * @param dead share of the region's sides in whose middle the pointer may move without moving it, 0…1
- * @param speed pixels a second at most
  * @param seconds since the last time
  * @returns fractional place; `regionWithin` makes it even
  */
@@ -122,15 +129,15 @@ export function follow(
   region: Rect,
   pointer: { x: number; y: number },
   source: Size,
-  { dead, speed }: { dead: number; speed: number },
+  { dead, speed }: Follow,
   seconds: number,
 ): Rect {
   const step = (at: number, length: number, to: number, most: number): number => {
     const slack = (length * dead) / 2;
     const off = to - (at + length / 2);
     const beyond = Math.sign(off) * Math.max(0, Math.abs(off) - slack);
-    // Eased, so that it neither starts nor stops with a jerk: a third of the way in each tenth of a second, within the speed.
-    const eased = beyond * (1 - (2 / 3) ** (seconds * 10));
+    // Eased, so that it neither starts nor stops with a jerk: half of the way in each tenth of a second, within the speed.
+    const eased = beyond * (1 - 0.5 ** (seconds * 10));
     return clamp(at + clamp(eased, -speed * seconds, speed * seconds), 0, most - length);
   };
   return {

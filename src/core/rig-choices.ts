@@ -79,6 +79,12 @@ export const RIG_CHOICES: readonly RigChoice[] = [
         : `${sizeText(picture.aim)} from ${picture.aim.x}, ${picture.aim.y}`,
   },
   {
+    path: 'picture.follow',
+    name: 'Region follows the pointer',
+    does: 'whether the region moves with the work',
+    words: ({ picture }) => (picture.follow ? `up to ${picture.follow.speed} pixels a second` : 'it stands'),
+  },
+  {
     path: 'picture.pointer',
     name: 'Pointer',
     does: 'whether it is in the picture of a real capture',

@@ -23,8 +23,20 @@ it('reads a document of the first version as the present one', () => {
     plannedLengthS,
     ...rest
   } = PRACTICE_RIG;
-  const { aim, regions, viewer, fit, filter, pointer, speed, profile, level, rateControl, ...picture } =
-    rest.picture;
+  const {
+    aim,
+    follow,
+    regions,
+    viewer,
+    fit,
+    filter,
+    pointer,
+    speed,
+    profile,
+    level,
+    rateControl,
+    ...picture
+  } = rest.picture;
   const { quantizer, whenBehind, hardware, keyframeEvery, ...old } = picture;
   const first = { ...rest, version: 1, picture: { ...old, codec: 'h264', keyframeEveryS: 2 } };
   expect(Rig.parse(first)).toEqual({ ...PRACTICE_RIG, picture: { ...PRACTICE_RIG.picture, codec: 'h264' } });

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { VideoCodec } from './codecs';
 import { NAME_WORDS, unknownWords } from './names';
 import { FrameRate, framesPerSecond } from './rational';
-import { Region } from './region';
+import { Follow, Region } from './region';
 import { upgradeRig } from './rig-upgrades';
 import { Size } from './sizes';
 
@@ -71,6 +71,8 @@ const Picture = z.object({
   source: PictureSource,
   /** What part of the source is kept: all of it, or a region, which is moved inside where the source is smaller. */
   aim: z.union([z.literal('whole'), Region]),
+  /** A region that moves with the pointer, where the pointer's place is known; `null` stands still. */
+  follow: Follow.nullable().default(null),
   /** Regions that were given a name, for this lesson. */
   regions: z
     .array(z.object({ name: z.string().trim().min(1).max(60), region: Region }))
@@ -172,6 +174,7 @@ export const PRACTICE_RIG: Rig = {
   picture: {
     source: { from: 'practice', id: 'desk' },
     aim: 'whole',
+    follow: null,
     regions: [],
     viewer: 'player',
     box: { width: 1280, height: 720 },

@@ -34,6 +34,8 @@ export type Recorder = {
   start: (head: TakeHead) => Promise<number>;
   pause: () => void;
   resume: () => void;
+  /** Where the pointer is: by the practice desk's script, which began at this time. */
+  pointerScript: (cueUs: number) => void;
   mute: (role: MediaRole, muted: boolean) => void;
   event: (kind: TakeEvent['kind'], data: TakeEvent['data'], atUs?: number) => void;
   /** Ends the take. Everything is in the journal when this resolves; sources must be attached anew for the next take. */
@@ -138,6 +140,7 @@ export function openRecorder(): Recorder {
     },
     pause: () => say({ type: 'pause', atUs: pageNowUs() }),
     resume: () => say({ type: 'resume', atUs: pageNowUs() }),
+    pointerScript: (cueUs) => say({ type: 'pointer-script', cueUs }),
     mute: (role, muted) => say({ type: 'mute', role, muted }),
     event: (kind, data, atUs = pageNowUs()) => say({ type: 'event', kind, data, atUs }),
     stop: async () => {
@@ -163,6 +166,7 @@ function wishOf(role: MediaRole, rig: Rig, known: Known = {}): VideoWish | null 
     ...picture,
     // The camera is small and must never cost the screen its frames: the fastest codec, no larger than it is captured.
     aim: 'whole',
+    follow: null,
     fit: 'within',
     codec: 'h264',
     profile: 'automatic',

@@ -58,6 +58,8 @@ export const ToRecorder = z.discriminatedUnion('type', [
   z.object({ type: z.literal('start'), head: TakeHead }),
   z.object({ type: z.literal('pause'), ...at }),
   z.object({ type: z.literal('resume'), ...at }),
+  /** The screen is the practice desk, whose script began at this time: it tells where the pointer is. */
+  z.object({ type: z.literal('pointer-script'), cueUs: z.number() }),
   z.object({ type: z.literal('mute'), role: MediaRole, muted: z.boolean() }),
   z.object({ type: z.literal('stop'), ...at }),
   z.object({ type: z.literal('discard') }),
@@ -75,6 +77,8 @@ const VideoFigures = FrameLedger.omit({ lostBefore: true }).extend({
   bytes: z.int(),
   /** Size of what arrives now. */
   source: z.object({ width: z.int(), height: z.int() }).nullable(),
+  /** Where a region that follows the pointer is now; null where none does. */
+  region: z.object({ x: z.int(), y: z.int(), width: z.int(), height: z.int() }).nullable(),
   /** Size that is encoded, once it is known. */
   picture: z.object({ width: z.int(), height: z.int() }).nullable(),
   textHint: z.boolean().nullable(),

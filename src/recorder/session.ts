@@ -184,6 +184,8 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     return working;
   };
 
+  const onDesk = () => rig.picture.source.from === 'practice' && rig.picture.source.id === 'desk';
+
   const actor = createActor(
     sessionMachine({
       start: async () => {
@@ -200,6 +202,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         await recorder.start({ id, lessonId, rig, startedAt, ...machineFacts() });
         // The practice desk begins its script with the take, so that every take shows the same minute.
         if (desk) cueUs = await desk.cue();
+        if (onDesk()) recorder.pointerScript(cueUs);
         toldUntilMs = 0;
         return id;
       },
@@ -229,7 +232,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
 
   /** What the script's pointer and keys did since the last time, into the events track. */
   const tellDeskEvents = () => {
-    if (rig.picture.source.from !== 'practice' || rig.picture.source.id !== 'desk' || cueUs === 0) return;
+    if (!onDesk() || cueUs === 0) return;
     const untilMs = (pageNowUs() - cueUs) / 1000;
     for (const { kind, data, atMs } of deskEvents(toldUntilMs, untilMs))
       recorder.event(kind, data, cueUs + atMs * 1000);
@@ -240,9 +243,10 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   const watches = new Map<MediaRole, { of: OpenSource; watch: ReturnType<typeof watchSource> }>();
   const look = ({ levels, video }: Figures) => {
     // A window that is resized while it is captured.
-    const [size, screen] = [video.screen?.source, states.screen];
-    if (size && screen?.state === 'open' && !sameValue(size, screen.size))
-      setState('screen', { ...screen, size });
+    const [now, screen] = [video.screen, states.screen];
+    const seen = { size: now?.source ?? screen?.size, region: now?.region ?? undefined };
+    if (screen?.state === 'open' && !sameValue({ ...screen, ...seen }, screen))
+      setState('screen', { ...screen, ...seen });
     for (const role of ['voice', 'camera'] as const) {
       const source = sources[role];
       const state = states[role];

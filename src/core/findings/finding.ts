@@ -3,7 +3,7 @@ import type { EncoderSpeed } from '../encoder-speed';
 import type { Problem } from '../problem';
 import type { Rig } from '../rig';
 import type { Room } from '../room';
-import type { Size } from '../sizes';
+import type { Rect, Size } from '../sizes';
 import type { TrackKind } from '../take';
 
 /** `note`: good to know, and nothing that keeps a rig from being ready. `stop`: recording cannot begin. */
@@ -31,6 +31,8 @@ export type SourceState = {
   remark?: string;
   /** Size of what arrives, when anything did. */
   size?: Size;
+  /** Where a region that follows the pointer is now. */
+  region?: Rect;
   /** Pictures a second that really come, measured over two seconds, when so large ones were asked; of a camera. */
   measuredFps?: { fps: number; asked: Size };
   /** The loudest of the last seconds, dBFS; of a sound. */

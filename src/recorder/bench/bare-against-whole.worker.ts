@@ -85,6 +85,8 @@ async function whole(order: Order, film: VideoFrame[]): Promise<number> {
     wish: wishOf(order),
     clock: declaredClock(),
     sequenced: false,
+    pointer: () => null,
+    onRegion: () => undefined,
     // The film's own time: it is fed faster than it would be seen, and nothing in it stands still.
     nowUs: () => (next * 1e6) / 30,
     onPicture: () => undefined,

@@ -2,12 +2,19 @@ import { type Fitted, hasBars } from '@/core/fit';
 import { GROUND } from '@/core/layout';
 import type { Rect, Size } from '@/core/sizes';
 
+/** Where in a picture's memory a part of what is seen of it lies. */
+const within = (picture: VideoFrame, kept: Rect): Rect => ({
+  ...kept,
+  x: kept.x + (picture.visibleRect?.x ?? 0),
+  y: kept.y + (picture.visibleRect?.y ?? 0),
+});
+
 /** Makes of a captured picture the one that is encoded; the encoder scales it to its own size. */
 export type Framing = {
   /** At once, by reference: a region is a matter of which pixels are read. Null where bars must be drawn. */
-  readonly cut: ((picture: VideoFrame, timestamp: number) => VideoFrame) | null;
+  readonly cut: ((picture: VideoFrame, timestamp: number, kept?: Rect) => VideoFrame) | null;
   /** With bars, which are drawn into memory that is used again for each picture. */
-  readonly compose: (picture: VideoFrame, timestamp: number) => Promise<VideoFrame>;
+  readonly compose: (picture: VideoFrame, timestamp: number, kept?: Rect) => Promise<VideoFrame>;
 };
 
 const even = (v: number) => 2 * Math.round(v / 2);
@@ -37,17 +44,15 @@ function beforeScaling({ crop, size, at }: Fitted): { size: Size; at: Rect } {
 
 export function openFraming(fitted: Fitted): Framing {
   const { crop } = fitted;
-  const cut = (picture: VideoFrame, timestamp: number) => {
-    const seen = picture.visibleRect;
-    const rect = { ...crop, x: crop.x + (seen?.x ?? 0), y: crop.y + (seen?.y ?? 0) };
-    return new VideoFrame(picture, {
+  const cut = (picture: VideoFrame, timestamp: number, kept: Rect = crop) =>
+    new VideoFrame(picture, {
       timestamp,
-      visibleRect: rect,
-      displayWidth: crop.width,
-      displayHeight: crop.height,
+      visibleRect: within(picture, kept),
+      displayWidth: kept.width,
+      displayHeight: kept.height,
     });
-  };
-  if (!hasBars(fitted)) return { cut, compose: async (picture, timestamp) => cut(picture, timestamp) };
+  if (!hasBars(fitted))
+    return { cut, compose: async (picture, timestamp, kept) => cut(picture, timestamp, kept) };
   const { size, at } = beforeScaling(fitted);
   const area = size.width * size.height;
   let drawn: { format: VideoPixelFormat; memory: Uint8Array } | null = null;
@@ -69,12 +74,10 @@ export function openFraming(fitted: Fitted): Framing {
   };
   return {
     cut: null,
-    compose: async (picture, timestamp) => {
+    compose: async (picture, timestamp, kept = crop) => {
       const format = picture.format === 'NV12' ? 'NV12' : 'I420';
       if (drawn?.format !== format) drawn = { format, memory: ground(format) };
-      const seen = picture.visibleRect;
-      const rect = { ...crop, x: crop.x + (seen?.x ?? 0), y: crop.y + (seen?.y ?? 0) };
-      await picture.copyTo(drawn.memory, { rect, layout: layoutOf(format) });
+      await picture.copyTo(drawn.memory, { rect: within(picture, kept), layout: layoutOf(format) });
       return new VideoFrame(drawn.memory, {
         format,
         codedWidth: size.width,

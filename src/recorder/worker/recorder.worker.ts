@@ -5,6 +5,7 @@ import { addLedgers } from '@/core/ledger';
 import { ProblemError, problemOf } from '@/core/problem';
 import type { Rig } from '@/core/rig';
 import type { TakeEnd, TakeHead } from '@/core/take';
+import { pointerAt, SCRIPT_MS } from '@/practice/script';
 import {
   discardTake,
   RECORDING_LOCK,
@@ -41,6 +42,8 @@ type Take = {
   closeLog: () => void;
 };
 
+/** When the practice desk's script began, while it is what is recorded. */
+let pointerCueUs: number | null = null;
 let take: Take | null = null;
 let starting = false;
 let stopping: Promise<void> | null = null;
@@ -80,6 +83,11 @@ function attach(source: SourceInput, wish: VideoWish | null, sound: Rig['sound']
       wish,
       clock,
       sequenced: source.sequenced,
+      pointer: () =>
+        role === 'screen' && pointerCueUs !== null
+          ? pointerAt(((nowUs() - pointerCueUs) / 1000) % SCRIPT_MS)
+          : null,
+      onRegion: (at) => take?.events.add('region', { ...at }, nowUs()),
       onPicture: (lent) => {
         previews.get(role)?.offer(lent);
         for (const [sampler, of] of samplers) if (of === role) sampler.offer(lent);
@@ -250,6 +258,7 @@ function finish(ending: Take): void {
   sounds.clear();
   parted.length = 0;
   take = null;
+  pointerCueUs = null;
   ending.release();
 }
 
@@ -346,6 +355,9 @@ async function handle(message: ToRecorder): Promise<void> {
       take.recording.clock = resumeClock(take.recording.clock, message.atUs);
       take.events.add('resume', {}, message.atUs);
       for (const track of videos.values()) track.resume();
+      return;
+    case 'pointer-script':
+      pointerCueUs = message.cueUs;
       return;
     case 'mute':
       return sounds.get(message.role as 'voice')?.mute(message.muted);

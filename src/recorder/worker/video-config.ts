@@ -1,5 +1,7 @@
+import { withLevel } from '@/core/avc-level';
 import { codecString } from '@/core/codec-string';
 import { type Fitted, fitted } from '@/core/fit';
+import { LEVELS } from '@/core/levels';
 import { ProblemError } from '@/core/problem';
 import { automaticBitrateKbps, automaticTextHint, cameraBitrateKbps } from '@/core/rate';
 import { framesPerSecond } from '@/core/rational';
@@ -69,3 +71,17 @@ const HARDWARE = {
   'prefer-hardware': 'prefer-hardware',
   'prefer-software': 'prefer-software',
 } as const;
+
+/** What the encoder says of its film, with the level that the rig has chosen: encoders write the lowest that they need. */
+export function declared(
+  meta: EncodedVideoChunkMetadata | undefined,
+  { codec, level }: VideoWish,
+): EncodedVideoChunkMetadata | undefined {
+  const record = meta?.decoderConfig?.description;
+  const chosen = LEVELS[codec].find(({ name }) => name === level);
+  if (codec !== 'h264' || !chosen || !meta?.decoderConfig || !record) return meta;
+  const bytes = ArrayBuffer.isView(record)
+    ? new Uint8Array(record.buffer, record.byteOffset, record.byteLength)
+    : new Uint8Array(record);
+  return { ...meta, decoderConfig: { ...meta.decoderConfig, description: withLevel(bytes, chosen.code) } };
+}

@@ -1,20 +1,20 @@
-import { withLevel } from '@/core/avc-level';
 import { fitted } from '@/core/fit';
 import { newSegmentId } from '@/core/ids';
 import { type Detail, isBehind, lessDetail } from '@/core/less-detail';
-import { LEVELS } from '@/core/levels';
 import { arrive, decide, finishPacing, type Pacing, type PacingAct, startPacing } from '@/core/pacing';
 import { percentile } from '@/core/percentile';
 import { framesPerSecond, frameTimeUs } from '@/core/rational';
+import type { Region } from '@/core/region';
 import { missingBetween } from '@/core/sequence';
 import { even, type Size } from '@/core/sizes';
 import type { FrameLedger } from '@/core/take';
 import type { VideoFigures, VideoWish } from '../messages';
+import { openFollowing } from './following';
 import { type Framing, openFraming } from './framing';
 import { elapsed, isPaused, type Recording, takeTime } from './recording';
 import { openSegment, type Segment } from './segment';
 import type { SourceClock } from './source-clock';
-import { type ChosenVideo, chooseVideo } from './video-config';
+import { type ChosenVideo, chooseVideo, declared } from './video-config';
 
 export type VideoTrack = {
   readonly role: 'screen' | 'camera';
@@ -44,6 +44,10 @@ type Options = {
   /** Timestamps carry sequence numbers. */
   sequenced: boolean;
   nowUs: () => number;
+  /** Where the pointer is in the source; null where nobody knows. */
+  pointer: () => { x: number; y: number } | null;
+  /** The region that follows it has moved. */
+  onRegion: (region: Region) => void;
   onPicture: (track: Pick<VideoTrack, 'picture' | 'serial'>) => void;
   onEnded: () => void;
   onProblem: (error: unknown) => void;
@@ -60,6 +64,7 @@ const WINDOW_US = 2_000_000;
 export function openVideoTrack(options: Options): VideoTrack {
   const { role, wish, clock, nowUs } = options;
   const reader = options.readable.getReader();
+  const following = openFollowing(wish, options.pointer, options.onRegion);
   let recording: Recording | null = null;
   let pacing: Pacing = startPacing(wish.frameRate);
   /** The newest picture: waiting to be encoded, or held while nothing is recorded. */
@@ -176,11 +181,13 @@ export function openVideoTrack(options: Options): VideoTrack {
       newest = null;
     }
     if (!shown) return;
-    if (framing?.cut) return encode(framing.cut(shown, act.tUs), act.tUs);
+    const kept = following.kept(source, nowUs());
+    if (framing?.cut) return encode(framing.cut(shown, act.tUs, kept), act.tUs);
     // Bars are drawn into one memory: the next picture waits until this one has left it.
     const [lent, into] = [shown.clone(), encoder];
     composing = (
-      framing?.compose(lent, act.tUs) ?? Promise.reject(new Error('Nothing says how a picture is framed.'))
+      framing?.compose(lent, act.tUs, kept) ??
+      Promise.reject(new Error('Nothing says how a picture is framed.'))
     )
       .then((picture) => (encoder === into ? encode(picture, act.tUs) : picture.close()))
       .catch(options.onProblem)
@@ -345,6 +352,7 @@ export function openVideoTrack(options: Options): VideoTrack {
       queue: (encoder?.encodeQueueSize ?? 0) + (pacing.waiting ? 1 : 0),
       bytes: closedBytes + (segment?.bytes() ?? 0),
       source: newest ? sizeOf(newest) : shown ? sizeOf(shown) : null,
+      region: following.region(),
       picture: sizeOfConfig((chosen ?? prepared?.chosen)?.encoder),
       textHint: (chosen ?? prepared?.chosen)?.textHint ?? null,
       hintReason: (chosen ?? prepared?.chosen)?.reason ?? null,
@@ -359,20 +367,6 @@ export function openVideoTrack(options: Options): VideoTrack {
     bytes: () => closedBytes + (segment?.bytes() ?? 0),
     unwritten: () => segment?.unwritten() ?? 0,
   };
-}
-
-/** What the encoder says of its film, with the level that the rig has chosen: encoders write the lowest that they need. */
-function declared(
-  meta: EncodedVideoChunkMetadata | undefined,
-  { codec, level }: VideoWish,
-): EncodedVideoChunkMetadata | undefined {
-  const record = meta?.decoderConfig?.description;
-  const chosen = LEVELS[codec].find(({ name }) => name === level);
-  if (codec !== 'h264' || !chosen || !meta?.decoderConfig || !record) return meta;
-  const bytes = ArrayBuffer.isView(record)
-    ? new Uint8Array(record.buffer, record.byteOffset, record.byteLength)
-    : new Uint8Array(record);
-  return { ...meta, decoderConfig: { ...meta.decoderConfig, description: withLevel(bytes, chosen.code) } };
 }
 
 /** A wish with the detail that is left. */

@@ -25,9 +25,10 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
   const { rig, session } = useRoom();
   const states = useSourceStates(session);
   const source: Size = states.screen?.size ?? { width: 1920, height: 1080 };
+  const follows = states.screen?.region;
   const made = whole
     ? fitted({ aim: 'whole', box: null, fit: 'within' }, source)
-    : fitted(rig.picture, source);
+    : fitted({ ...rig.picture, aim: follows ?? rig.picture.aim }, source);
   const { size, at } = made;
   const cameraSize = states.camera?.size ?? rig.camera?.size;
   const placed = rig.camera && cameraSize && !whole ? placeCamera(size, cameraSize, rig.camera.place) : null;
@@ -51,7 +52,7 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
             session={session}
             track="screen"
             label="Live picture"
-            className="whole"
+            className={follows ? 'whole follows' : 'whole'}
             style={sourceStyle(made, source)}
           />
         </div>

@@ -3,6 +3,8 @@
 import { useSelector } from '@xstate/react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { bytesText, clockText } from '@/core/figures';
+import { isRealTime } from '@/core/rig';
+import { speedText } from '@/core/rig-choices';
 import type { Session } from '@/recorder/session';
 import { useRoom } from '../lesson/lesson-room';
 import { Meter } from '../lesson/meter';
@@ -102,7 +104,10 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
           <div className="clock" role="timer" aria-label="Recorded">
             {clockText(taking ? (figures?.elapsedUs ?? 0) : 0)}
           </div>
-          <div className="small mute">{bytesText(taking ? (figures?.bytes ?? 0) : 0)}</div>
+          <div className="small mute">
+            {bytesText(taking ? (figures?.bytes ?? 0) : 0)}
+            {!isRealTime(rig.picture.speed) && `, film: ${speedText(rig.picture.speed)}`}
+          </div>
         </div>
         <div className="meters grow">
           {rig.voice && <Meter session={session} track="voice" />}

@@ -2,7 +2,7 @@
 
 import { Select } from 'antd';
 import type { ReactNode } from 'react';
-import { useId } from 'react';
+import { useEffect, useId, useState } from 'react';
 import { useSetUp } from './set-up-context';
 
 export type Option = { value: string; label: string; disabled?: boolean };
@@ -81,8 +81,60 @@ export function Pebbles<T extends string>(props: {
   );
 }
 
-/** A number that can be typed. What is not one of the allowed says so and changes nothing. */
-export function NumberField(props: {
+/**
+ * A number that is typed or stepped. It is taken when the field is left, on Enter, and at each step; what is not allowed says so and
+ * changes nothing.
+ */
+export function NumberInput(props: {
+  id?: string;
+  label?: string;
+  value: number;
+  min: number;
+  max: number;
+  step?: number;
+  onChange: (value: number) => void;
+}) {
+  const { value, onChange } = props;
+  const [text, setText] = useState(String(value));
+  // Another value came from elsewhere: a restored proposal, a mended finding, a drawing on the picture.
+  useEffect(() => setText(String(value)), [value]);
+  const take = (field: HTMLInputElement) => {
+    if (field.value === String(value)) return;
+    if (field.value !== '' && field.validity.valid) onChange(field.valueAsNumber);
+    else {
+      field.reportValidity();
+      setText(String(value));
+    }
+  };
+  return (
+    <input
+      id={props.id}
+      aria-label={props.label}
+      type="number"
+      value={text}
+      min={props.min}
+      max={props.max}
+      step={props.step ?? 1}
+      onChange={({ target, nativeEvent }) => {
+        setText(target.value);
+        // Letters that are typed have a kind of input; the arrows of the field have none.
+        const typed = (nativeEvent as InputEvent).inputType !== undefined;
+        if (!typed && target.validity.valid) onChange(target.valueAsNumber);
+      }}
+      onKeyDown={(event) => event.key === 'Enter' && take(event.currentTarget)}
+      onBlur={({ target }) => take(target)}
+    />
+  );
+}
+
+/** A named number, with its unit beside it. */
+export function NumberField({
+  name,
+  unit,
+  note,
+  path,
+  ...input
+}: {
   name: string;
   value: number;
   min: number;
@@ -97,26 +149,14 @@ export function NumberField(props: {
   return (
     <div className="choice">
       <label className="lab" htmlFor={id}>
-        {props.name}
+        {name}
       </label>
       <span className="number">
-        <input
-          id={id}
-          type="number"
-          key={props.value}
-          defaultValue={props.value}
-          min={props.min}
-          max={props.max}
-          step={props.step ?? 1}
-          onChange={({ target }) => {
-            if (target.value !== '' && target.validity.valid) props.onChange(target.valueAsNumber);
-            else target.reportValidity();
-          }}
-        />
-        {props.unit && <span className="mute">{props.unit}</span>}
+        <NumberInput id={id} {...input} />
+        {unit && <span className="mute">{unit}</span>}
       </span>
-      {props.note && <p className="small mute">{props.note}</p>}
-      {props.path && <Reason path={props.path} />}
+      {note && <p className="small mute">{note}</p>}
+      {path && <Reason path={path} />}
     </div>
   );
 }

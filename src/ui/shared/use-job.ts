@@ -4,17 +4,21 @@ import type { JobView } from '@/core/take-page';
 export const isOver = (job: JobView | null): boolean => job?.state !== 'waiting' && job?.state !== 'running';
 
 const ASK_AGAIN_MS = 2000;
+const LOOK_AGAIN_MS = 1000;
 
-/** A job, followed by server-sent events until it is over. @param from its events */
+/**
+ * A job, followed by server-sent events until it is over.
+ * @param from its events
+ * @param known what the page was drawn with
+ * @param onOver draws the page anew
+ */
 export function useJob(from: string, known: JobView | null, onOver: () => void): JobView | null {
   const [job, setJob] = useState(known);
-  const over = isOver(known);
-  useEffect(() => {
-    setJob(known);
-  }, [known]);
+  // A page that was drawn anew may know less than the last event said: it is followed again from what it knows.
   // biome-ignore lint/correctness/useExhaustiveDependencies: `onOver` is new at each drawing and always does the same
   useEffect(() => {
-    if (over) return;
+    setJob(known);
+    if (isOver(known)) return;
     let events: EventSource;
     let again: ReturnType<typeof setTimeout> | undefined;
     const open = () => {
@@ -36,6 +40,14 @@ export function useJob(from: string, known: JobView | null, onOver: () => void):
       clearTimeout(again);
       events.close();
     };
-  }, [from, over]);
+  }, [from, known]);
+  // A drawing that meets another one under way is dropped, so it is asked for until the page knows what the job does.
+  const behind = isOver(job) && !isOver(known);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: as above
+  useEffect(() => {
+    if (!behind) return;
+    const timer = setInterval(onOver, LOOK_AGAIN_MS);
+    return () => clearInterval(timer);
+  }, [behind]);
   return job;
 }

@@ -5,7 +5,7 @@ import { framesPerSecond, rateText } from '@/core/rational';
 import { isRealTime } from '@/core/rig';
 import { speedText } from '@/core/rig-choices';
 import { KNOWN_SIZES, sizeText } from '@/core/sizes';
-import { Choice, NumberField, Reason } from '../choices';
+import { Choice, NumberField, NumberInput, Reason } from '../choices';
 import { useSetUp } from '../set-up-context';
 import { ViewingSize } from './viewing-size';
 
@@ -173,20 +173,13 @@ function SizeField({ part }: { part: 'width' | 'height' }) {
   const { rig, changePicture, flow } = useSetUp();
   const now = rig.picture.box ?? flow.screen?.picture ?? { width: 1280, height: 720 };
   return (
-    <input
-      type="number"
-      aria-label={part === 'width' ? 'Width' : 'Height'}
-      key={now[part]}
-      defaultValue={now[part]}
+    <NumberInput
+      label={part === 'width' ? 'Width' : 'Height'}
+      value={now[part]}
       min={16}
       max={7680}
-      step={2}
-      onBlur={({ target }) => {
-        const value = target.valueAsNumber;
-        // An odd one is kept and found: what is wrong with it and what would do stands in the findings.
-        if (Number.isInteger(value) && value >= 16 && value <= 7680 && value !== now[part])
-          changePicture({ box: { width: now.width, height: now.height, [part]: value } });
-      }}
+      // An odd one is kept and found: what is wrong with it and what would do stands in the findings.
+      onChange={(value) => changePicture({ box: { width: now.width, height: now.height, [part]: value } })}
     />
   );
 }

@@ -2,11 +2,11 @@
 
 import { useState } from 'react';
 import { fitted } from '@/core/fit';
-import { type Region, sizedRegion } from '@/core/region';
+import { LEAST_SIDE, type Region, sizedRegion } from '@/core/region';
 import { evenDown, KNOWN_SIZES, type Size, sizeText } from '@/core/sizes';
 import { windowsOf } from '@/practice/windows';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
-import { Choice, Pebbles } from '../choices';
+import { Choice, NumberField, NumberInput, Pebbles } from '../choices';
 import { useAspect, useSetUp } from '../set-up-context';
 
 const ASPECTS = [
@@ -16,6 +16,9 @@ const ASPECTS = [
   ['1:1', 1],
   ['9:16', 9 / 16],
 ] as const;
+
+/** Fast enough for a hand that reaches across the display, and still in the middle third. */
+const FOLLOW = { speed: 1500, dead: 0.3 };
 
 /** A third of the way in from each side: something to begin drawing with. */
 const firstRegion = ({ width, height }: Size): Region => ({
@@ -35,6 +38,7 @@ export function RegionChoices() {
   const { aim, regions } = rig.picture;
   const windows = rig.picture.source.from === 'practice' ? windowsOf(rig.picture.source.id) : [];
   if (!source) return null;
+  const pointerKnown = rig.picture.source.from === 'practice' && rig.picture.source.id === 'desk';
   const set = (region: Region) => changePicture({ aim: region });
   const sizes = KNOWN_SIZES.filter(({ width, height }) => width <= source.width && height <= source.height);
   return (
@@ -57,11 +61,11 @@ export function RegionChoices() {
         <>
           <div className="choice">
             <span className="lab">From the left, from the top</span>
-            <RegionFields region={aim} parts={['x', 'y']} source={source} onChange={set} />
+            <RegionFields region={aim} parts={['x', 'y']} onChange={set} />
           </div>
           <div className="choice">
             <span className="lab">Width and height, even</span>
-            <RegionFields region={aim} parts={['width', 'height']} source={source} onChange={set} />
+            <RegionFields region={aim} parts={['width', 'height']} onChange={set} />
           </div>
           <Choice
             name="A known size"
@@ -97,6 +101,32 @@ export function RegionChoices() {
               }
             }}
           />
+          <Pebbles
+            name="While recording"
+            value={rig.picture.follow ? 'follows' : 'stands'}
+            options={[
+              { value: 'stands', label: 'It stands' },
+              { value: 'follows', label: 'It follows the pointer', disabled: !pointerKnown },
+            ]}
+            onChange={(kind) => changePicture({ follow: kind === 'follows' ? FOLLOW : null })}
+            note={
+              pointerKnown
+                ? undefined
+                : 'Browsers do not tell where the pointer is in what they capture; on the practice desk it is known.'
+            }
+          />
+          {rig.picture.follow && (
+            <NumberField
+              name="How fast at most"
+              value={rig.picture.follow.speed}
+              min={50}
+              max={5000}
+              unit="pixels a second"
+              onChange={(speed) =>
+                changePicture({ follow: rig.picture.follow && { ...rig.picture.follow, speed } })
+              }
+            />
+          )}
           <div className="choice wide">
             <span className="lab">Regions of this lesson</span>
             <span className="row">
@@ -145,32 +175,20 @@ const LABELS = {
 function RegionFields(props: {
   region: Region;
   parts: (keyof Region)[];
-  source: Size;
   onChange: (region: Region) => void;
 }) {
-  const { region, parts, source } = props;
+  const { region, parts } = props;
   return (
     <span className="number">
       {parts.map((part) => (
-        <input
-          key={`${part} ${region[part]}`}
-          type="number"
-          aria-label={LABELS[part]}
-          defaultValue={region[part]}
-          min={part === 'x' || part === 'y' ? 0 : 32}
-          max={part === 'x' || part === 'width' ? source.width : source.height}
-          step={2}
-          onBlur={({ target }) => {
-            const value = target.valueAsNumber;
-            // An odd one, or one that lies outside, is kept and found: what is recorded instead stands in the findings.
-            if (
-              Number.isInteger(value) &&
-              value >= Number(target.min) &&
-              value <= 16_384 &&
-              value !== region[part]
-            )
-              props.onChange({ ...region, [part]: value });
-          }}
+        <NumberInput
+          key={part}
+          label={LABELS[part]}
+          value={region[part]}
+          min={part === 'x' || part === 'y' ? 0 : LEAST_SIDE}
+          max={16_384}
+          // An odd one, or one that lies outside, is kept and found: what is recorded instead stands in the findings.
+          onChange={(value) => props.onChange({ ...region, [part]: value })}
         />
       ))}
     </span>

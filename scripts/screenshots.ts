@@ -61,7 +61,7 @@ async function journey(page: Page, url: string): Promise<void> {
   await night(page, 'set-up-night');
   await aimAndCompare(page, url);
   await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
-  await page.getByRole('button', { name: /^Record/ }).click();
+  await page.getByRole('button', { name: 'Record R', exact: true }).click();
   await page.getByRole('button', { name: /^Stop/ }).waitFor({ timeout: 15_000 });
   await page.waitForTimeout(12_000);
   await shoot(page, 'record');

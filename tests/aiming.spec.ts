@@ -157,7 +157,7 @@ test('the camera is drawn to another corner and to a free place, resized by keys
   await expect.poll(stored).toMatchObject({ shape: 'circle', width: 0.25 });
   const place = (await stored()) as NonNullable<Rig['camera']>['place'];
   await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
-  await expect(page.getByRole('button', { name: /^Record/ })).toBeEnabled({ timeout: 20_000 });
+  await expect(page.getByRole('button', { name: 'Record R', exact: true })).toBeEnabled({ timeout: 20_000 });
   const { folder } = await recordFor(page, 1500);
   await finished(page);
   const plain = await pictureAt(join(folder, 'plain.mp4'), 0.8);

@@ -29,7 +29,7 @@ test('from the lessons to a watched take in six clicks, then renamed, deleted an
   await click(page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }));
   await expect(page.getByRole('meter', { name: 'Level of Voice' })).toBeVisible();
   await expectAccessible(page);
-  await click(page.getByRole('button', { name: /^Record/ }));
+  await click(page.getByRole('button', { name: 'Record R', exact: true }));
   await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible({ timeout: 15_000 });
   await page.waitForTimeout(3000);
   await click(page.getByRole('button', { name: /^Stop/ }));
@@ -77,7 +77,7 @@ test('pausing leaves no gap, starting over leaves nothing, and leaving a recordi
   await stretch(page, 'File');
   await page.getByText('Off', { exact: true }).click();
   await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
-  await page.getByRole('button', { name: /^Record/ }).click();
+  await page.getByRole('button', { name: 'Record R', exact: true }).click();
   await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible();
   const asked = page.waitForEvent('dialog').then((dialog) => dialog.dismiss());
   await page.getByRole('link', { name: /all lessons/ }).click();
@@ -86,7 +86,7 @@ test('pausing leaves no gap, starting over leaves nothing, and leaving a recordi
   const over = page.getByRole('button', { name: /^Start over/ });
   await over.hover();
   await page.mouse.down();
-  await expect(page.getByRole('button', { name: /^Record/ })).toBeEnabled({ timeout: 15_000 });
+  await expect(page.getByRole('button', { name: 'Record R', exact: true })).toBeEnabled({ timeout: 15_000 });
   await page.mouse.up();
   const journalled = () =>
     page.evaluate(async () => {

@@ -21,7 +21,7 @@ async function startRecording(page: Page, url: string): Promise<void> {
   await page.request.patch(`${url}/api/lessons/${lesson.id}`, { data: { rig: RIG } });
   await page.goto(`${url}/lessons/${lesson.id}/record`);
   await page.getByRole('img', { name: 'Live camera' }).waitFor();
-  await page.getByRole('button', { name: /^Record/ }).click();
+  await page.getByRole('button', { name: 'Record R', exact: true }).click();
   await page.getByRole('button', { name: /^Stop/ }).waitFor();
 }
 

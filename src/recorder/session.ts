@@ -170,6 +170,13 @@ export function createSession(lessonId: LessonId, initial: Rig) {
             }
             setState(role, { state: 'opening' });
             const opened = await open(role);
+            // Nobody wants it any more, or another one: what was changed while it was being opened comes next.
+            if (opened && keyOf(role) !== key) {
+              opened.close();
+              keys.delete(role);
+              setState(role, { state: 'absent' });
+              continue;
+            }
             if (opened) await connect(opened);
           }
           connected.set(role, wish);

@@ -161,7 +161,7 @@ test('a second tab in front that would record too says that another does; the fi
     const { takeId, folder } = await recordFor(page, 500, async () => {
       const front = await context.newPage();
       await armed(front);
-      await front.getByRole('button', { name: /^Record/ }).click();
+      await front.getByRole('button', { name: 'Record R', exact: true }).click();
       await expect(front.getByText('Another tab of this browser is recording.')).toBeVisible();
       const ticks = await page.evaluate(
         () =>

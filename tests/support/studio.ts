@@ -83,13 +83,13 @@ export async function armed(page: Page, rig: Rig = CARD_RIG): Promise<void> {
   const lesson = await (await page.request.post(`${base}/api/lessons`, { data: { title: 'Fault' } })).json();
   await page.request.patch(`${base}/api/lessons/${lesson.id}`, { data: { rig } });
   await page.goto(`${base}/lessons/${lesson.id}/record`);
-  await expect(page.getByRole('button', { name: /^Record/ })).toBeEnabled({ timeout: 20_000 });
+  await expect(page.getByRole('button', { name: 'Record R', exact: true })).toBeEnabled({ timeout: 20_000 });
   if (rig.camera) await expect(page.getByRole('img', { name: 'Live camera' })).toBeVisible();
   await expect(page.getByText(/is being opened/)).toBeHidden();
 }
 
 export async function startRecording(page: Page): Promise<void> {
-  await page.getByRole('button', { name: /^Record/ }).click();
+  await page.getByRole('button', { name: 'Record R', exact: true }).click();
   await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible({ timeout: 15_000 });
 }
 

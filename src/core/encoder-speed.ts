@@ -1,23 +1,25 @@
+import { z } from 'zod';
 import { CODEC_NAMES, VideoCodec } from './codecs';
 import { hasTimeForHint } from './rate';
 import { type FrameRate, framesPerSecond, rateText } from './rational';
 import type { Rig } from './rig';
 
 /** What a second of practice content has shown of one encoder of this browser on this machine, at one size. */
-export type EncoderSpeed = {
-  codec: VideoCodec;
-  textHint: boolean;
+export const EncoderSpeed = z.object({
+  codec: VideoCodec,
+  textHint: z.boolean(),
   /** Pictures a second it holds when it does nothing else. */
-  framesPerSecond: number;
+  framesPerSecond: z.number().positive(),
   /** What the probe's content came to. */
-  kbps: number;
+  kbps: z.number().min(0),
   /** `null` when the browser does not tell. */
-  hardware: boolean | null;
+  hardware: z.boolean().nullable(),
   /** Whether it takes a quantizer: constant quality. */
-  quantizer: boolean;
+  quantizer: z.boolean(),
   /** Bytes at constant bitrate ÷ at average bitrate, on the same pictures; null when constant was refused. */
-  constantOverAverage: number | null;
-};
+  constantOverAverage: z.number().nullable(),
+});
+export type EncoderSpeed = z.infer<typeof EncoderSpeed>;
 
 /** So near to 1 that constant bitrate is average bitrate under another name. */
 export const isSameControl = ({ constantOverAverage }: EncoderSpeed): boolean =>

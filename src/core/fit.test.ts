@@ -3,6 +3,7 @@ import { expect, it } from 'vitest';
 import { fitted, hasBars } from './fit';
 import { follow, type Handle, LEAST_SIDE, moveRegion, type Region, resizeRegion, snapRegion } from './region';
 import type { Size } from './sizes';
+import { sizeDifference } from './subject-size';
 
 const half = (least: number, most: number) => fc.integer({ min: least / 2, max: most / 2 }).map((n) => 2 * n);
 const size = fc.record({ width: half(64, 4096), height: half(64, 4096) });
@@ -105,4 +106,11 @@ it('follows the pointer evenly, keeps it in sight, and stands while it stays in 
   expect(last).toBeLessThan(1);
   expect(at.x + at.width).toBeGreaterThan(1800);
   expect(at.y + at.height).toBeGreaterThan(1000);
+});
+
+it('says what a window lacks to fill the picture one to one', () => {
+  const wanted = { width: 1280, height: 720 };
+  expect(sizeDifference({ width: 1264, height: 681 }, wanted)).toBe('16 wider and 39 taller');
+  expect(sizeDifference({ width: 1300, height: 720 }, wanted)).toBe('20 narrower');
+  expect(sizeDifference(wanted, wanted)).toBeNull();
 });

@@ -70,7 +70,3 @@ export function fitted({ aim, box, fit }: Wanted, source: Size): Fitted {
 const sizeOf = ({ width, height }: Rect): Size => ({ width, height });
 
 export const hasBars = ({ size, at }: Fitted): boolean => at.width < size.width || at.height < size.height;
-
-/** Share of the source that is in the picture. */
-export const keptShare = ({ crop }: Fitted, source: Size): number =>
-  (crop.width * crop.height) / (source.width * source.height);

@@ -40,7 +40,11 @@ const ALWAYS = (weak: boolean): Said[] => [
     weak ? '15 a second follow forms and documents.' : '30 a second is the common standard.',
   ],
   ['picture.speed', { num: 1, den: 1 }, 'At real time sound stays with the picture.'],
-  ['picture.codec', 'automatic', 'The smallest that this machine was measured to keep up with.'],
+  [
+    'picture.codec',
+    'automatic',
+    'H.264 opens everywhere; where it was measured not to keep up, the fastest takes its place.',
+  ],
   ['picture.profile', 'automatic', 'High packs tighter than the others, and every player of today has it.'],
   ['picture.level', null, 'The lowest that holds the picture asks least of players.'],
   ['picture.rateControl', 'average', 'A still screen then costs little, a busy moment may cost more.'],

@@ -1,25 +1,16 @@
 import { z } from 'zod';
-import { VideoCodec } from '@/core/codecs';
-import { chooseCodec, type EncoderSpeed, speedOf } from '@/core/encoder-speed';
+import type { VideoCodec } from '@/core/codecs';
+import { chooseCodec, EncoderSpeed, speedOf } from '@/core/encoder-speed';
 import type { Rig } from '@/core/rig';
 import type { Size } from '@/core/sizes';
 import type { Known } from './engine';
 
 /** What this browser on this machine was seen to need, kept from visit to visit until browser or machine are others. */
 const KEY = 'otter.encoders';
-const Speed = z.object({
-  codec: VideoCodec,
-  textHint: z.boolean(),
-  framesPerSecond: z.number().positive(),
-  kbps: z.number().min(0),
-  hardware: z.boolean().nullable(),
-  quantizer: z.boolean(),
-  constantOverAverage: z.number().nullable(),
-});
 const Measured = z.object({
   machine: z.string(),
   /** By the size of the picture. */
-  speeds: z.record(z.string(), z.array(Speed)),
+  speeds: z.record(z.string(), z.array(EncoderSpeed)),
   /** Time that nineteen of twenty pictures with the text hint took at most in a take, by codec and size. */
   hintMs: z.record(z.string(), z.number().positive()),
 });

@@ -1,12 +1,12 @@
+import { LEAST_CAMERA_FPS } from '@/core/findings/camera-slow';
+import { SILENT_DB } from '@/core/findings/no-voice';
 import type { SourceState } from '@/core/preflight';
 import type { Size } from '@/core/sizes';
 import type { Figures } from './messages';
 
-/** A sound that was never louder than this for so long is silent, and not just a pause between two sentences. */
-const SILENT_DB = -70;
+/** A sound that was quiet for so long is silent, and not just a pause between two sentences. */
 const SILENT_MS = 6000;
-/** A camera that gives less than this for so long is slow, and not just starting. */
-const SLOW_FPS = 24;
+/** A camera that gives too little for so long is slow, and not just starting. */
 const SLOW_MS = 3000;
 
 type Seen = Pick<SourceState, 'loudestDb' | 'measuredFps'>;
@@ -30,7 +30,7 @@ export function watchSource() {
       };
     },
     camera: ({ arrivedFps }: NonNullable<Figures['video']['camera']>, asked: Size, nowMs: number): Seen => {
-      if (arrivedFps >= SLOW_FPS) {
+      if (arrivedFps >= LEAST_CAMERA_FPS) {
         slowSince = null;
         return { measuredFps: undefined };
       }

@@ -3,7 +3,7 @@ import { withValue } from '../rig-choices';
 import type { Finder } from './finding';
 
 /** Under this nobody speaks and no room is heard: the microphone is off, or it is another one. */
-const SILENT_DB = -70;
+export const SILENT_DB = -70;
 
 /** A lesson without a voice, unless its purpose has none. */
 export const noVoice: Finder = (rig, { sources: { voice } }) => {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { VideoCodec } from '@/core/codecs';
+import { EncoderSpeed } from '@/core/encoder-speed';
 import { Problem } from '@/core/problem';
 import { FrameRate } from '@/core/rational';
 import { Size } from '@/core/sizes';
@@ -13,21 +13,12 @@ export const ToProbe = z.discriminatedUnion('type', [
 ]);
 export type ToProbe = z.infer<typeof ToProbe>;
 
-const Speed = z.object({
-  codec: VideoCodec,
-  textHint: z.boolean(),
-  framesPerSecond: z.number(),
-  kbps: z.number(),
-  hardware: z.boolean().nullable(),
-  quantizer: z.boolean(),
-  constantOverAverage: z.number().nullable(),
-});
 const Trial = z.object({ askedKbps: z.number(), gotKbps: z.number(), clarity: z.number() });
 /** A small piece of a picture, red, green, blue and alpha. */
 const Crop = z.object({ width: z.int(), height: z.int(), data: z.instanceof(Uint8ClampedArray) });
 
 export const FromProbe = z.discriminatedUnion('type', [
-  z.object({ type: z.literal('speeds'), speeds: z.array(Speed) }),
+  z.object({ type: z.literal('speeds'), speeds: z.array(EncoderSpeed) }),
   z.object({
     type: z.literal('marks'),
     trials: z.array(Trial),

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { z } from 'zod';
 import { DESTINATIONS, Destination } from '@/core/destination';
+import { readJsonFile } from '@/core/json-file';
 import { ProblemError } from '@/core/problem';
 
 const KEPT = 'own-destinations';
@@ -37,29 +38,13 @@ export function useDestinations(): KnownDestinations {
 }
 
 function parsed(text: string, name: string): Destination {
-  let json: unknown;
-  try {
-    json = JSON.parse(text);
-  } catch {
+  const hint = 'Save a place as a file here to see what belongs into it, change that, and add it.';
+  const read = readJsonFile(Destination, text, name, hint);
+  if (DESTINATIONS.some(({ id }) => id === read.id))
     throw new ProblemError({
       code: 'bad-input',
-      message: `${name} is not JSON.`,
-      hint: 'Save a place as a file here, change it, and add that.',
-    });
-  }
-  const read = Destination.safeParse(json);
-  const [issue] = read.error?.issues ?? [];
-  if (!read.success)
-    throw new ProblemError({
-      code: 'bad-input',
-      message: `${name}: ${issue?.path.join('.') || 'it'} ${issue?.message ?? 'is not what was expected'}.`,
-      hint: 'Save a place as a file here to see what belongs into it.',
-    });
-  if (DESTINATIONS.some(({ id }) => id === read.data.id))
-    throw new ProblemError({
-      code: 'bad-input',
-      message: `${name}: a place that ships has the id “${read.data.id}” already.`,
+      message: `${name}: a place that ships has the id “${read.id}” already.`,
       hint: 'Give yours an id of its own.',
     });
-  return read.data;
+  return read;
 }

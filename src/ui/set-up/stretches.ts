@@ -14,12 +14,6 @@ export const STRETCH_NAMES: Record<Stretch, string> = {
   rig: 'Rig',
 };
 
-/** The stretch on which a choice of the rig stands. */
-export function stretchOf(about: string): Stretch {
-  if (about === 'camera' || about === 'voice' || about === 'app-sound') return about;
-  return about === 'storage' ? 'file' : 'picture';
-}
-
 /** Whether a stretch carries anything with this rig. */
 export const isDry = (rig: Rig, stretch: Stretch): boolean =>
   (stretch === 'camera' && !rig.camera) ||

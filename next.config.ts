@@ -26,6 +26,8 @@ const config: NextConfig = {
     { source: '/_next/:path*', headers: list(HEADERS.script) },
     { source: '/favicon.ico', headers: list(HEADERS.script) },
   ],
+  // What a browser asks for when it shows something that names no icon, such as a file.
+  rewrites: async () => [{ source: '/favicon.ico', destination: '/icon.svg' }],
 };
 
 export default config;

@@ -1,10 +1,17 @@
 import { defineConfig } from '@playwright/test';
 
+const ALONE = ['**/faults/{interrupted,room}.spec.ts', '**/{renders,test-card,x-display}.spec.ts'];
+
 export default defineConfig({
   testDir: 'tests',
   globalSetup: './tests/support/begin.ts',
-  // Two cores: a recording beside another recording would measure the machine, not the studio.
-  workers: 1,
+  fullyParallel: true,
+  workers: 2,
+  // What kills a server, fills a disk or counts lost frames runs by itself; what only asks whether a file is right shares the two cores.
+  projects: [
+    { name: 'by themselves', testMatch: ALONE, workers: 1 },
+    { name: 'side by side', testIgnore: ALONE, workers: 2 },
+  ],
   timeout: 120_000,
   // A shared machine may stand still for seconds in the middle of a recording. What passes only the second time is named as flaky by
   // the runner and is looked into.

@@ -55,13 +55,24 @@ command(async () => {
         failure: 'Entities and migrations disagree.',
       }),
     );
-    await part('end to end', () =>
-      run('node', ['node_modules/@playwright/test/cli.js', 'test', ...process.argv.slice(2)], {
-        show: true,
-        env: { BASE_URL: `http://127.0.0.1:${port}`, DATABASE_URL: url, DATA_DIR: data },
-        failure: 'The end-to-end tests failed.',
-      }),
-    );
+    for (const project of ['side by side', 'by themselves'])
+      await part(`end to end, ${project}`, () =>
+        run(
+          'node',
+          [
+            'node_modules/@playwright/test/cli.js',
+            'test',
+            `--project=${project}`,
+            '--pass-with-no-tests',
+            ...process.argv.slice(2),
+          ],
+          {
+            show: true,
+            env: { BASE_URL: `http://127.0.0.1:${port}`, DATABASE_URL: url, DATA_DIR: data },
+            failure: `The end-to-end tests ${project} failed.`,
+          },
+        ),
+      );
   });
   await part('units', () => tool('vitest/vitest.mjs', ['run']));
   if (failed.length > 0) throw new Plain(`Failed: ${failed.join(', ')}.`);

@@ -2,8 +2,10 @@ import { z } from 'zod';
 import { Problem } from '@/core/problem';
 import { FrameRate } from '@/core/rational';
 import { Size } from '@/core/sizes';
+import { Arrangement } from './desk/arrangement';
+import { VIEWS, type View } from './desk/views';
 
-export const PictureKind = z.enum(['desk', 'test-card', 'presenter']);
+export const PictureKind = z.enum([...(Object.keys(VIEWS) as [View, ...View[]]), 'test-card', 'presenter']);
 export type PictureKind = z.infer<typeof PictureKind>;
 export const SoundKind = z.enum(['voice', 'program-sound', 'beep']);
 export type SoundKind = z.infer<typeof SoundKind>;
@@ -31,6 +33,7 @@ export const ToPractice = z.discriminatedUnion('type', [
   z.object({ type: z.literal('end') }),
   /** Everything begins again from the first instant of its script. */
   z.object({ type: z.literal('cue') }),
+  z.object({ type: z.literal('arrange'), arrangement: Arrangement }),
   z.object({ type: z.literal('measure'), kind: PictureKind, size: Size, frames: z.int() }),
 ]);
 export type ToPractice = z.infer<typeof ToPractice>;

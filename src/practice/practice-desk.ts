@@ -1,14 +1,20 @@
 import { ProblemError } from '@/core/problem';
 import type { FrameRate } from '@/core/rational';
 import type { Size } from '@/core/sizes';
-import { DESK } from './desk';
+import { type Arrangement, DISPLAYS } from './desk/arrangement';
 import { FromPractice, type PictureKind, type SoundKind, type ToPractice } from './messages';
 
 /** The practice devices as they stand in the lists beside real ones. */
 export const PRACTICE_DEVICES = {
   picture: [
-    { id: 'desk', name: 'Practice display: Packet Register', size: DESK },
-    { id: 'test-card', name: 'Test card', size: DESK },
+    { id: 'desk', name: 'Practice display 1' },
+    { id: 'desk-2', name: 'Practice display 2' },
+    { id: 'window-register', name: 'Practice window: Packet Register' },
+    { id: 'window-planner', name: 'Practice window: Bed Planner' },
+    { id: 'window-log', name: 'Practice window: Germination Log' },
+    { id: 'window-labels', name: 'Practice window: Label Sheet' },
+    { id: 'tab-log', name: 'Practice tab: Germination Log' },
+    { id: 'test-card', name: 'Test card' },
   ],
   camera: [{ id: 'presenter', name: 'Practice presenter' }],
   sound: [
@@ -33,8 +39,13 @@ export type PracticeDesk = {
     size: Size,
     frames: number,
   ) => Promise<{ meanMs: number; p95Ms: number; identical: boolean }>;
+  /** Moves and resizes windows of the practice displays. */
+  arrange: (arrangement: Arrangement) => void;
   close: () => void;
 };
+
+/** Size of the test card. */
+export const CARD: Size = DISPLAYS.desk;
 
 /**
  * Starts the practice desk: devices that are tracks like any other, made in a worker. Needs a browser with
@@ -103,6 +114,7 @@ export function openPracticeDesk(onDevices?: () => void): PracticeDesk {
       say({ type: 'measure', kind, size, frames });
       return measured;
     },
+    arrange: (arrangement) => say({ type: 'arrange', arrangement }),
     close: () => say({ type: 'end' }),
   };
 }

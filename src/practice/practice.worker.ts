@@ -3,7 +3,8 @@ import { percentile } from '@/core/percentile';
 import { ProblemError, problemOf } from '@/core/problem';
 import { frameTimeUs } from '@/core/rational';
 import { withSequence } from '@/core/sequence';
-import { deskItems } from './desk';
+import { ARRANGED } from './desk/arrangement';
+import { isView, viewBox, viewItems } from './desk/views';
 import { FAULT_CHANNEL, type Fault, FaultOrder } from './faults';
 import { type FromPractice, type PictureKind, type SoundKind, ToPractice } from './messages';
 import { presenterItems } from './presenter';
@@ -55,11 +56,15 @@ function plugIn(id: number, device: Device): void {
 
 const tell = (message: FromPractice) => postMessage(message);
 
-const ITEMS: Record<PictureKind, (ms: number, size: Size) => Item[]> = {
-  desk: deskItems,
-  'test-card': cardItems,
-  presenter: presenterItems,
-};
+/** Where the windows of the displays stand. */
+let arrangement = ARRANGED;
+
+const itemsOf = (kind: PictureKind, ms: number, size: Size): Item[] =>
+  isView(kind)
+    ? viewItems(kind, ms, arrangement)
+    : kind === 'test-card'
+      ? cardItems(ms, size)
+      : presenterItems(ms, size);
 
 const pictureOf = (stage: Stage, timestamp: number, duration: number) =>
   new VideoFrame(stage.picture.data, {
@@ -113,7 +118,8 @@ async function openPicture(
   await typeface;
   plugIn(id, kind);
   const writer = writable.getWriter();
-  let stage = newStage(size.width, size.height);
+  const first = isView(kind) ? viewBox(kind, arrangement) : size;
+  let stage = newStage(first.width, first.height);
   let made = 0;
   const duration = frameTimeUs(1, rate);
   let [next, round] = [0, cues];
@@ -135,12 +141,12 @@ async function openPicture(
       const late = due - next;
       next = due + 1;
       const fault = faults.get(kind);
-      const given = fault?.kind === 'resized' ? fault.size : size;
+      const given = fault?.kind === 'resized' ? fault.size : isView(kind) ? viewBox(kind, arrangement) : size;
       if (given.width !== stage.picture.width || given.height !== stage.picture.height) {
         stage = newStage(given.width, given.height);
         opened = false;
       }
-      const changed = show(stage, ITEMS[kind](frameTimeUs(due, rate) / 1000, given));
+      const changed = show(stage, itemsOf(kind, frameTimeUs(due, rate) / 1000, given));
       const timestamp = Math.round(cueUs + frameTimeUs(due, rate));
       // A display that was just opened shows itself, changed or not; later it speaks only of changes. A camera never rests.
       const withheld = fault?.kind === 'stuck' || (fault?.kind === 'fewer' && made++ % fault.oneOf !== 0);
@@ -149,7 +155,7 @@ async function openPicture(
       if ((changed || !opened || kind === 'presenter') && timestamp > lastUs && !withheld) {
         lastUs = timestamp;
         // Only what never rests surely missed a picture; a desk may have had nothing to show.
-        sequence += opened && kind !== 'desk' ? 1 + late : 1;
+        sequence += opened && !isView(kind) ? 1 + late : 1;
         opened = true;
         give(writer, pictureOf(stage, withSequence(timestamp, sequence), duration), id);
       }
@@ -227,13 +233,13 @@ async function measure(kind: PictureKind, size: Size, frames: number) {
   for (let n = 0; n < frames; n++) {
     const ms = (n * 1000) / 30;
     const began = performance.now();
-    show(stage, ITEMS[kind](ms, size));
+    show(stage, itemsOf(kind, ms, size));
     pictureOf(stage, n, 0).close();
     // The first pass draws letters that are kept; a script is watched more than once.
     cost.push(performance.now() - began);
     if (n % COMPARED_EVERY === 0) {
       const fresh = newStage(size.width, size.height);
-      show(fresh, ITEMS[kind](ms, size));
+      show(fresh, itemsOf(kind, ms, size));
       identical &&= sameBytes(fresh.picture.data, stage.picture.data);
     }
   }
@@ -253,7 +259,8 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
     cueUs = nowUs();
     cues++;
     tell({ type: 'cued', cueUs });
-  } else if (message.type === 'close') stops.get(message.id)?.();
+  } else if (message.type === 'arrange') arrangement = message.arrangement;
+  else if (message.type === 'close') stops.get(message.id)?.();
   else if (message.type === 'end') {
     for (const stop of stops.values()) stop();
     // Only closed streams leave no picture behind.

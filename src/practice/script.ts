@@ -51,6 +51,13 @@ export function pointerAt(t: number): { x: number; y: number } {
   return { x: even(from.x + (to.x - from.x) * p), y: even(from.y + (to.y - from.y) * p) };
 }
 
+/** A place of the script in what is captured. */
+export const shifted = <T extends { x: number; y: number }>(at: T, by: { x: number; y: number }): T => ({
+  ...at,
+  x: at.x + by.x,
+  y: at.y + by.y,
+});
+
 export type DeskState = {
   pointer: { x: number; y: number };
   lot: string;

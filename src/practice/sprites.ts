@@ -10,7 +10,10 @@ export async function loadTypeface(): Promise<void> {
 
 export type Pen = OffscreenCanvasRenderingContext2D;
 const cache = new Map<string, Sprite>();
-const LARGEST_CACHE = 400;
+/** A window that is being resized is drawn anew at each size. */
+const LARGEST_CACHE_BYTES = 150_000_000;
+let cachedBytes = 0;
+const bytesOf = ({ data, alpha }: Sprite) => data.length + (alpha?.length ?? 0);
 
 /**
  * A sprite drawn by canvas, once per key.
@@ -32,8 +35,13 @@ export function sprite(
   pen.textBaseline = 'alphabetic';
   paint(pen);
   const made = fromRgba(pen.getImageData(0, 0, width, height).data, width, height, opaque);
-  if (cache.size >= LARGEST_CACHE) cache.delete(cache.keys().next().value ?? '');
   cache.set(key, made);
+  cachedBytes += bytesOf(made);
+  for (const [old, drawn] of cache) {
+    if (cachedBytes <= LARGEST_CACHE_BYTES || old === key) break;
+    cache.delete(old);
+    cachedBytes -= bytesOf(drawn);
+  }
   return made;
 }
 

@@ -1,8 +1,8 @@
 import { type Box, draw, fill, type I420, newPicture, overlap, type Sprite } from './i420';
 
 /**
- * One thing on a scripted screen. `key` names everything its look depends on: two items of the same key, place and layer
- * are the same pixels.
+ * One thing on a scripted screen. `key` names everything that is drawn in it: two items of the same key, place and layer are
+ * the same pixels.
  */
 export type Item = { readonly key: string; readonly box: Box } & (
   | { readonly sprite: Sprite; readonly shiftX?: number; readonly shiftY?: number }
@@ -35,7 +35,8 @@ const same = (a: Item, b: Item) =>
   a.box.x === b.box.x &&
   a.box.y === b.box.y &&
   a.box.width === b.box.width &&
-  a.box.height === b.box.height;
+  a.box.height === b.box.height &&
+  ('colour' in a || 'colour' in b || (a.shiftX === b.shiftX && a.shiftY === b.shiftY));
 
 /** Boxes of items that appeared, went or moved in depth. Scripts keep their order, so one walk finds them. */
 function changes(before: readonly Item[], after: readonly Item[]): Box[] {

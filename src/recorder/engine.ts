@@ -35,7 +35,7 @@ export type Recorder = {
   pause: () => void;
   resume: () => void;
   /** Where the pointer is: by the practice desk's script, which began at this time. */
-  pointerScript: (cueUs: number) => void;
+  pointerScript: (cueUs: number, shift: { x: number; y: number }) => void;
   mute: (role: MediaRole, muted: boolean) => void;
   event: (kind: TakeEvent['kind'], data: TakeEvent['data'], atUs?: number) => void;
   /** Ends the take. Everything is in the journal when this resolves; sources must be attached anew for the next take. */
@@ -140,7 +140,7 @@ export function openRecorder(): Recorder {
     },
     pause: () => say({ type: 'pause', atUs: pageNowUs() }),
     resume: () => say({ type: 'resume', atUs: pageNowUs() }),
-    pointerScript: (cueUs) => say({ type: 'pointer-script', cueUs }),
+    pointerScript: (cueUs, shift) => say({ type: 'pointer-script', cueUs, shift }),
     mute: (role, muted) => say({ type: 'mute', role, muted }),
     event: (kind, data, atUs = pageNowUs()) => say({ type: 'event', kind, data, atUs }),
     stop: async () => {

@@ -59,7 +59,12 @@ export const ToRecorder = z.discriminatedUnion('type', [
   z.object({ type: z.literal('pause'), ...at }),
   z.object({ type: z.literal('resume'), ...at }),
   /** The screen is the practice desk, whose script began at this time: it tells where the pointer is. */
-  z.object({ type: z.literal('pointer-script'), cueUs: z.number() }),
+  z.object({
+    type: z.literal('pointer-script'),
+    cueUs: z.number(),
+    /** From the script's places to those in what is captured. */
+    shift: z.object({ x: z.int(), y: z.int() }),
+  }),
   z.object({ type: z.literal('mute'), role: MediaRole, muted: z.boolean() }),
   z.object({ type: z.literal('stop'), ...at }),
   z.object({ type: z.literal('discard') }),

@@ -6,8 +6,11 @@ import type { SourceState } from '@/core/preflight';
 import { ProblemError, problemOf } from '@/core/problem';
 import { isRealTime, type Rig } from '@/core/rig';
 import { sameValue } from '@/core/rig-choices';
+import type { Arrangement } from '@/practice/desk/arrangement';
+import { isView, pointerShift, type View } from '@/practice/desk/views';
+import { keepArrangement, keptArrangement } from '@/practice/kept-arrangement';
 import { openPracticeDesk, type PracticeDesk } from '@/practice/practice-desk';
-import { deskEvents } from '@/practice/script';
+import { deskEvents, shifted } from '@/practice/script';
 import { calibrate } from './calibrate';
 import { type Known, openRecorder, pageNowUs } from './engine';
 import { knownOf, rememberHint } from './headroom';
@@ -40,6 +43,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   let states: SourceStates = {};
   /** What each open source was opened for: opened again only when that changed. */
   const keys = new Map<MediaRole, string>();
+  let arrangement = keptArrangement();
   const listeners = new Set<() => void>();
   let cueUs = 0;
   let toldUntilMs = 0;
@@ -58,7 +62,10 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   };
 
   const practiceDesk = () => {
-    desk ??= openPracticeDesk(onDevices);
+    if (!desk) {
+      desk = openPracticeDesk(onDevices);
+      desk.arrange(arrangement);
+    }
     return desk;
   };
 
@@ -191,7 +198,13 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     return working;
   };
 
-  const onDesk = () => rig.picture.source.from === 'practice' && rig.picture.source.id === 'desk';
+  /** What of the practice desk is captured, and how its script's places lie in it; null where its pointer is not seen. */
+  const deskView = (): { view: View; shift: { x: number; y: number } } | null => {
+    const { source } = rig.picture;
+    if (source.from !== 'practice' || !isView(source.id)) return null;
+    const shift = pointerShift(source.id, arrangement);
+    return shift && { view: source.id, shift };
+  };
 
   const actor = createActor(
     sessionMachine({
@@ -209,7 +222,8 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         await recorder.start({ id, lessonId, rig, startedAt, ...machineFacts() });
         // The practice desk begins its script with the take, so that every take shows the same minute.
         if (desk) cueUs = await desk.cue();
-        if (onDesk()) recorder.pointerScript(cueUs);
+        const seen = deskView();
+        if (seen) recorder.pointerScript(cueUs, seen.shift);
         toldUntilMs = 0;
         return id;
       },
@@ -239,10 +253,16 @@ export function createSession(lessonId: LessonId, initial: Rig) {
 
   /** What the script's pointer and keys did since the last time, into the events track. */
   const tellDeskEvents = () => {
-    if (!onDesk() || cueUs === 0) return;
+    const seen = deskView();
+    if (!seen || cueUs === 0) return;
     const untilMs = (pageNowUs() - cueUs) / 1000;
+    // Keys and clicks go to the program that the script works in.
+    const worked = seen.view === 'desk' || seen.view === 'window-register';
     for (const { kind, data, atMs } of deskEvents(toldUntilMs, untilMs))
-      recorder.event(kind, data, cueUs + atMs * 1000);
+      if (kind !== 'key' && typeof data.x === 'number' && typeof data.y === 'number') {
+        if (worked || kind === 'pointer')
+          recorder.event(kind, shifted({ ...data, x: data.x, y: data.y }, seen.shift), cueUs + atMs * 1000);
+      } else if (worked) recorder.event(kind, data, cueUs + atMs * 1000);
     toldUntilMs = untilMs;
   };
 
@@ -310,6 +330,14 @@ export function createSession(lessonId: LessonId, initial: Rig) {
       };
     },
     states: () => states,
+    arrangement: () => arrangement,
+    /** Moves and resizes windows of the practice displays; they stay where they are put. */
+    arrange: (next: Arrangement) => {
+      arrangement = next;
+      keepArrangement(next);
+      desk?.arrange(next);
+      for (const listener of listeners) listener();
+    },
     /** Marks this instant of the take: a stumble, or something to find again. */
     mark: () => recorder.event('mark', {}),
     /** Shows a picture source on a canvas; it stays the source's until it is closed. */

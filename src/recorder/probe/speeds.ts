@@ -4,7 +4,8 @@ import type { FrameRate } from '@/core/rational';
 import { framesPerSecond } from '@/core/rational';
 import { PRACTICE_RIG } from '@/core/rig';
 import type { Size } from '@/core/sizes';
-import { deskItems } from '@/practice/desk';
+import { ARRANGED } from '@/practice/desk/arrangement';
+import { viewItems } from '@/practice/desk/views';
 import { loadTypeface } from '@/practice/sprites';
 import { newStage, show } from '@/practice/stage';
 import type { VideoWish } from '../messages';
@@ -22,7 +23,7 @@ const FROM_MS = 9000;
 function drawFilm(): Uint8Array[] {
   const stage = newStage(SOURCE.width, SOURCE.height);
   return Array.from({ length: PICTURES }, (_, n) => {
-    show(stage, deskItems(FROM_MS + (n * 1000) / 30));
+    show(stage, viewItems('desk', FROM_MS + (n * 1000) / 30, ARRANGED));
     return stage.picture.data.slice();
   });
 }

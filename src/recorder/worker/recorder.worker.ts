@@ -5,7 +5,7 @@ import { addLedgers } from '@/core/ledger';
 import { ProblemError, problemOf } from '@/core/problem';
 import type { Rig } from '@/core/rig';
 import type { TakeEnd, TakeHead } from '@/core/take';
-import { pointerAt, SCRIPT_MS } from '@/practice/script';
+import { pointerAt, SCRIPT_MS, shifted } from '@/practice/script';
 import {
   discardTake,
   RECORDING_LOCK,
@@ -43,7 +43,7 @@ type Take = {
 };
 
 /** When the practice desk's script began, while it is what is recorded. */
-let pointerCueUs: number | null = null;
+let pointerScript: { cueUs: number; shift: { x: number; y: number } } | null = null;
 let take: Take | null = null;
 let starting = false;
 let stopping: Promise<void> | null = null;
@@ -84,8 +84,8 @@ function attach(source: SourceInput, wish: VideoWish | null, sound: Rig['sound']
       clock,
       sequenced: source.sequenced,
       pointer: () =>
-        role === 'screen' && pointerCueUs !== null
-          ? pointerAt(((nowUs() - pointerCueUs) / 1000) % SCRIPT_MS)
+        role === 'screen' && pointerScript
+          ? shifted(pointerAt(((nowUs() - pointerScript.cueUs) / 1000) % SCRIPT_MS), pointerScript.shift)
           : null,
       onRegion: (at) => take?.events.add('region', { ...at }, nowUs()),
       onPicture: (lent) => {
@@ -258,7 +258,7 @@ function finish(ending: Take): void {
   sounds.clear();
   parted.length = 0;
   take = null;
-  pointerCueUs = null;
+  pointerScript = null;
   ending.release();
 }
 
@@ -357,7 +357,7 @@ async function handle(message: ToRecorder): Promise<void> {
       for (const track of videos.values()) track.resume();
       return;
     case 'pointer-script':
-      pointerCueUs = message.cueUs;
+      pointerScript = message;
       return;
     case 'mute':
       return sounds.get(message.role as 'voice')?.mute(message.muted);

@@ -3,6 +3,7 @@ import type { LessonView } from '@/core/lesson';
 import { PRACTICE_RIG, Rig } from '@/core/rig';
 import type { TakeEnd, TakeHead } from '@/core/take';
 import { FAULT_CHANNEL, type FaultOrder } from '@/practice/faults';
+import type { PictureKind } from '@/practice/messages';
 import { openPracticeDesk } from '@/practice/practice-desk';
 import { openRecorder, pageNowUs } from '@/recorder/engine';
 import { machineFacts } from '@/recorder/machine';
@@ -24,7 +25,7 @@ export function misbehave(device: FaultOrder['device'], fault: FaultOrder['fault
 
 /** Cost of drawing a practice device, and whether drawing afresh equals stepping. */
 export async function measurePractice(
-  kind: 'desk' | 'test-card' | 'presenter',
+  kind: PictureKind,
   width: number,
   height: number,
   frames: number,

@@ -16,6 +16,7 @@ import {
 import { type LessonView, STAGES, type Stage } from '@/core/lesson';
 import { problemOf } from '@/core/problem';
 import type { Rig } from '@/core/rig';
+import { ARRANGED, type Arrangement } from '@/practice/desk/arrangement';
 import { createSession, type Session, type SourceStates } from '@/recorder/session';
 import { recordingProblem } from '@/recorder/sources';
 import { startUploader } from '@/recorder/uploader/uploader';
@@ -51,6 +52,15 @@ export function useSourceStates(session: Session | null) {
     session?.subscribe ?? nothing,
     () => session?.states() ?? NO_STATES,
     () => NO_STATES,
+  );
+}
+
+/** Where the windows of the practice displays stand. */
+export function useArrangement(session: Session | null): Arrangement {
+  return useSyncExternalStore(
+    session?.subscribe ?? nothing,
+    () => session?.arrangement() ?? ARRANGED,
+    () => ARRANGED,
   );
 }
 

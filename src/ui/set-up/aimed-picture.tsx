@@ -1,8 +1,8 @@
 'use client';
 
 import { fitted } from '@/core/fit';
-import { windowsOf } from '@/practice/windows';
-import { useRoom, useSourceStates } from '../lesson/lesson-room';
+import { isView, windowsIn } from '@/practice/desk/views';
+import { useArrangement, useRoom, useSourceStates } from '../lesson/lesson-room';
 import { LivePicture } from '../lesson/live-picture';
 import { CameraEditor } from './camera-editor';
 import { RegionEditor } from './region-editor';
@@ -14,6 +14,7 @@ export function AimedPicture({ open }: { open: Stretch }) {
   const { session } = useRoom();
   const { rig, changeRig, changePicture } = useSetUp();
   const states = useSourceStates(session);
+  const arrangement = useArrangement(session);
   const [aspect] = useAspect();
   const { aim, source } = rig.picture;
   const size = states.screen?.size;
@@ -25,7 +26,11 @@ export function AimedPicture({ open }: { open: Stretch }) {
           region={region.aim}
           source={region.size}
           aspect={aspect}
-          edges={source.from === 'practice' ? windowsOf(source.id) : []}
+          edges={
+            source.from === 'practice' && isView(source.id)
+              ? windowsIn(source.id, arrangement).map(({ box }) => box)
+              : []
+          }
           onChange={(next) => changePicture({ aim: next })}
         />
       )}

@@ -1,17 +1,10 @@
 'use client';
 
-import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
 import { moveCamera, resizeCamera } from '@/core/camera-place';
 import { placeCamera } from '@/core/layout';
 import type { CameraPlace } from '@/core/rig';
 import type { Size } from '@/core/sizes';
-
-const ARROWS: Record<string, [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
+import { useDrawing } from './use-drawing';
 
 /** The camera on the live picture: moved and resized by drawing and by keys, with lines for the middle of the face. */
 export function CameraEditor(props: {
@@ -21,8 +14,6 @@ export function CameraEditor(props: {
   onChange: (place: CameraPlace) => void;
 }) {
   const { picture, camera, place, onChange } = props;
-  const box = useRef<HTMLDivElement>(null);
-  const drawn = useRef<{ x: number; y: number; from: CameraPlace; resize: boolean } | null>(null);
   const { at } = placeCamera(picture, camera, place);
   const percent = (part: number, whole: number) => `${(100 * part) / whole}%`;
   // The edge that is free to move: the one away from the corner it stands in.
@@ -30,43 +21,20 @@ export function CameraEditor(props: {
   const fromBottom = !place.free && place.corner.startsWith('bottom');
   const widen = fromRight ? -1 : 1;
 
-  const down = (resize: boolean) => (event: PointerEvent) => {
-    event.preventDefault();
-    event.stopPropagation();
-    (event.target as Element).setPointerCapture(event.pointerId);
-    (event.currentTarget as HTMLElement).focus();
-    drawn.current = { x: event.clientX, y: event.clientY, from: place, resize };
-  };
-  const move = (event: PointerEvent) => {
-    const { current: start } = drawn;
-    const outer = box.current?.parentElement?.getBoundingClientRect();
-    if (!start || !outer) return;
-    const scale = picture.width / outer.width;
-    const [dx, dy] = [(event.clientX - start.x) * scale, (event.clientY - start.y) * scale];
-    onChange(
-      start.resize
-        ? resizeCamera(picture, start.from, widen * dx)
-        : moveCamera(picture, camera, start.from, dx, dy),
-    );
-  };
-  const up = () => {
-    drawn.current = null;
-  };
-  const key = (resize: boolean) => (event: KeyboardEvent) => {
-    const arrow = ARROWS[event.key];
-    if (!arrow) return;
-    event.preventDefault();
-    event.stopPropagation();
+  const { box, down, key, around } = useDrawing<'place' | 'width', CameraPlace>(
+    picture.width,
+    place,
+    (grip, from, dx, dy) =>
+      onChange(
+        grip === 'width'
+          ? resizeCamera(picture, from, widen * dx)
+          : moveCamera(picture, camera, from, dx, dy),
+      ),
     // Far enough to leave a corner that it stands in.
-    const by = picture.width * (event.shiftKey ? 0.1 : 0.035);
-    onChange(
-      resize
-        ? resizeCamera(picture, place, widen * arrow[0] * picture.width * (event.shiftKey ? 0.05 : 0.01))
-        : moveCamera(picture, camera, place, arrow[0] * by, arrow[1] * by),
-    );
-  };
+    (grip, shift) => picture.width * (grip === 'place' ? (shift ? 0.1 : 0.035) : shift ? 0.05 : 0.01),
+  );
   return (
-    <div className="region-shade" onPointerMove={move} onPointerUp={up} onPointerCancel={up}>
+    <div className="region-shade" {...around}>
       {/* biome-ignore lint/a11y/useSemanticElements: no element moves in two directions */}
       <div
         ref={box}
@@ -81,8 +49,8 @@ export function CameraEditor(props: {
           width: percent(at.width, picture.width),
           height: percent(at.height, picture.height),
         }}
-        onPointerDown={down(false)}
-        onKeyDown={key(false)}
+        onPointerDown={down('place')}
+        onKeyDown={key('place')}
       >
         <i className="face-guide" aria-hidden="true" />
         <button
@@ -90,8 +58,8 @@ export function CameraEditor(props: {
           className="handle-stone"
           aria-label="Camera, width"
           style={{ left: fromRight ? 0 : '100%', top: fromBottom ? 0 : '100%' }}
-          onPointerDown={down(true)}
-          onKeyDown={key(true)}
+          onPointerDown={down('width')}
+          onKeyDown={key('width')}
         />
       </div>
     </div>

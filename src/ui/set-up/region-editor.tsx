@@ -1,8 +1,8 @@
 'use client';
 
-import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
 import { type Handle, moveRegion, type Region, resizeRegion, snapRegion } from '@/core/region';
 import { type Rect, type Size, sizeText } from '@/core/sizes';
+import { useDrawing } from './use-drawing';
 
 const HANDLES: (Handle & { name: string })[] = [
   { h: -1, v: -1, name: 'upper left corner' },
@@ -17,12 +17,6 @@ const HANDLES: (Handle & { name: string })[] = [
 
 /** So near an edge of a window, in pixels of the screen, a drawn edge jumps to it. */
 const SNAP_PX = 6;
-const ARROWS: Record<string, [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 /** Colours are shared by two pixels: a region stands on even ones. */
 const STEP = 2;
 
@@ -36,45 +30,22 @@ export function RegionEditor(props: {
   onChange: (region: Region) => void;
 }) {
   const { region, source, aspect, edges, onChange } = props;
-  const box = useRef<HTMLDivElement>(null);
-  const drawn = useRef<{ x: number; y: number; from: Region; handle: Handle | null } | null>(null);
   const percent = (part: number, whole: number) => `${(100 * part) / whole}%`;
-
-  const down = (handle: Handle | null) => (event: PointerEvent) => {
-    event.preventDefault();
-    event.stopPropagation();
-    (event.target as Element).setPointerCapture(event.pointerId);
-    (event.currentTarget as HTMLElement).focus();
-    drawn.current = { x: event.clientX, y: event.clientY, from: region, handle };
-  };
-  const move = (event: PointerEvent) => {
-    const { current: start } = drawn;
-    const outer = box.current?.parentElement?.getBoundingClientRect();
-    if (!start || !outer) return;
-    const scale = source.width / outer.width;
-    const [dx, dy] = [(event.clientX - start.x) * scale, (event.clientY - start.y) * scale];
-    const next = start.handle
-      ? resizeRegion(start.from, start.handle, dx, dy, source, aspect)
-      : moveRegion(start.from, dx, dy, source);
-    const snapped = start.handle && aspect === null ? snapRegion(next, edges, SNAP_PX * scale, source) : next;
-    onChange(snapped);
-  };
-  const up = () => {
-    drawn.current = null;
-  };
-  const key = (handle: Handle | null) => (event: KeyboardEvent) => {
-    const arrow = ARROWS[event.key];
-    if (!arrow) return;
-    event.preventDefault();
-    event.stopPropagation();
-    const by = event.shiftKey ? 10 * STEP : STEP;
-    const [dx, dy] = [arrow[0] * by, arrow[1] * by];
-    onChange(
-      handle ? resizeRegion(region, handle, dx, dy, source, aspect) : moveRegion(region, dx, dy, source),
-    );
-  };
+  const { box, down, key, around } = useDrawing<Handle | null, Region>(
+    source.width,
+    region,
+    (handle, from, dx, dy, scale) => {
+      const next = handle
+        ? resizeRegion(from, handle, dx, dy, source, aspect)
+        : moveRegion(from, dx, dy, source);
+      onChange(
+        handle && aspect === null && scale > 0 ? snapRegion(next, edges, SNAP_PX * scale, source) : next,
+      );
+    },
+    (_, shift) => (shift ? 10 * STEP : STEP),
+  );
   return (
-    <div className="region-shade" onPointerMove={move} onPointerUp={up} onPointerCancel={up}>
+    <div className="region-shade" {...around}>
       {/* biome-ignore lint/a11y/useSemanticElements: no element moves in two directions */}
       <div
         ref={box}

@@ -4,10 +4,12 @@ import { regionWithin } from '@/core/region';
 import type { PictureSource, Surface } from '@/core/rig';
 import { sizeText } from '@/core/sizes';
 import { sizeDifference } from '@/core/subject-size';
+import { isView, VIEWS } from '@/practice/desk/views';
 import { PRACTICE_DEVICES } from '@/practice/practice-desk';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
 import { Choice, Pebbles } from '../choices';
 import { useSetUp } from '../set-up-context';
+import { PracticeWindows } from './practice-windows';
 import { RegionChoices } from './region-choices';
 
 const SURFACES: { value: Surface; label: string; what: string }[] = [
@@ -94,6 +96,10 @@ export function AimPanel() {
   const { rig, changePicture } = useSetUp();
   const states = useSourceStates(session);
   const { source } = rig.picture;
+  const view = source.from === 'practice' && isView(source.id) ? source.id : null;
+  const alone = view
+    ? VIEWS[view].what !== 'display'
+    : source.from === 'screen' && source.meant !== 'display';
   const surface = source.from === 'screen' ? SURFACES.find(({ value }) => value === source.meant) : null;
   return (
     <div className="grid">
@@ -114,9 +120,11 @@ export function AimPanel() {
         ]}
         note={
           surface?.what ??
-          (source.from === 'practice'
-            ? 'A made-up program that works by itself: no permission and no device is needed.'
-            : undefined)
+          (view && VIEWS[view].what !== 'display'
+            ? SURFACES.find(({ value }) => value === VIEWS[view].what)?.what
+            : source.from === 'practice'
+              ? 'Made-up programs that work by themselves: no permission and no device is needed.'
+              : undefined)
         }
         path="picture.source"
       />
@@ -144,8 +152,9 @@ export function AimPanel() {
           note="Holds from the next time something is chosen in the picker."
         />
       )}
-      {source.from === 'screen' && source.meant !== 'display' && <SubjectSize />}
+      {alone && <SubjectSize />}
       {source.from !== 'none' && <RegionChoices />}
+      {view && <PracticeWindows />}
     </div>
   );
 }

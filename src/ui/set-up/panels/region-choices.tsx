@@ -4,8 +4,9 @@ import { useState } from 'react';
 import { fitted } from '@/core/fit';
 import { LEAST_SIDE, type Region, sizedRegion } from '@/core/region';
 import { evenDown, KNOWN_SIZES, type Size, sizeText } from '@/core/sizes';
-import { windowsOf } from '@/practice/windows';
-import { useRoom, useSourceStates } from '../../lesson/lesson-room';
+import { PROGRAM_NAMES } from '@/practice/desk/arrangement';
+import { isView, pointerShift, windowsIn } from '@/practice/desk/views';
+import { useArrangement, useRoom, useSourceStates } from '../../lesson/lesson-room';
 import { Choice, NumberField, NumberInput, Pebbles } from '../choices';
 import { useAspect, useSetUp } from '../set-up-context';
 
@@ -36,9 +37,12 @@ export function RegionChoices() {
   const [name, setName] = useState('');
   const source = useSourceStates(session).screen?.size;
   const { aim, regions } = rig.picture;
-  const windows = rig.picture.source.from === 'practice' ? windowsOf(rig.picture.source.id) : [];
+  const arrangement = useArrangement(session);
+  const view =
+    rig.picture.source.from === 'practice' && isView(rig.picture.source.id) ? rig.picture.source.id : null;
+  const windows = view ? windowsIn(view, arrangement) : [];
   if (!source) return null;
-  const pointerKnown = rig.picture.source.from === 'practice' && rig.picture.source.id === 'desk';
+  const pointerKnown = view !== null && pointerShift(view, arrangement) !== null;
   const set = (region: Region) => changePicture({ aim: region });
   const sizes = KNOWN_SIZES.filter(({ width, height }) => width <= source.width && height <= source.height);
   return (
@@ -76,14 +80,14 @@ export function RegionChoices() {
                 value: `${width}x${height}`,
                 label: `${sizeText({ width, height })} (${known})`,
               })),
-              ...windows.map((window, i) => ({
-                value: `window-${i}`,
-                label: `The window: ${sizeText(window)}`,
+              ...windows.map(({ program, box }) => ({
+                value: `window-${program}`,
+                label: `${PROGRAM_NAMES[program]}, its window (${sizeText(box)})`,
               })),
             ]}
             onChange={(value) => {
-              const window = windows[Number(value.slice(7))];
-              if (value.startsWith('window-') && window) return set(window);
+              const window = windows.find(({ program }) => value === `window-${program}`);
+              if (window) return set(window.box);
               const [width = 0, height = 0] = value.split('x').map(Number);
               if (width > 0) set(sizedRegion(aim, { width, height }, source));
             }}
@@ -112,7 +116,9 @@ export function RegionChoices() {
             note={
               pointerKnown
                 ? undefined
-                : 'Browsers do not tell where the pointer is in what they capture; on the practice desk it is known.'
+                : view
+                  ? 'The script’s pointer stays on the other practice display.'
+                  : 'Browsers do not tell where the pointer is in what they capture; on the practice desk it is known.'
             }
           />
           {rig.picture.follow && (

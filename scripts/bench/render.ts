@@ -7,7 +7,7 @@ import { DESTINATIONS } from '@/core/destination';
 import { planRender } from '@/core/render/plan';
 import { rawMix } from '@/core/render/sound-graph';
 import { PRACTICE_RIG } from '@/core/rig';
-import { writeMask } from '@/server/render/parts';
+import { withGraphFiles } from '@/server/render/graph-files';
 import { bench, quick } from './bench';
 import { runFfmpeg } from './commands';
 import { makeHere, wholeCut, withRecorded } from './parcels';
@@ -29,10 +29,9 @@ bench('render', { most: { overheadOverBare: 1.05 } }, ({ url }) =>
         const [sound] = file?.sound?.pieces ?? [];
         if (part?.kind !== 'encode' || !sound?.args)
           throw new Error('The plan has one picture and one sound.');
-        if (part.mask) await writeMask(part.mask);
         const raw = join(folder, 'sound.f32');
         const began = performance.now();
-        await runFfmpeg(['-y', ...withoutReference(part.args, part.path)]);
+        await withGraphFiles(part.files, () => runFfmpeg(['-y', ...withoutReference(part.args, part.path)]));
         await runFfmpeg(['-y', ...sound.args, '-c:a', 'pcm_f32le', ...rawMix(2), raw]);
         await runFfmpeg([
           '-y',

@@ -1,3 +1,4 @@
+import type { ColourKey } from './colour-key';
 import type { Layout } from './cut/cut';
 import type { CameraPlace } from './rig';
 import type { Rect, Size } from './sizes';
@@ -13,19 +14,34 @@ const MARGIN = 0.0175;
 /** Corner radius of a rounded camera, as a share of its shorter side. */
 const ROUNDING = 0.1;
 
+/** Where and how a camera is shown. */
+export type CameraBox = {
+  at: Rect;
+  /** The part of the camera's own picture that is shown. */
+  crop: Rect;
+  /** Of the corners, in the picture's pixels. */
+  radius: number;
+  /** A line along the inside of its edge, in the picture's pixels. */
+  border: { px: number; colour: string } | null;
+  key: ColourKey | null;
+};
+
+/** What a camera has that stands for itself. */
+const PLAIN = { border: null, key: null };
+
 /**
  * Where the camera lies over the picture. The same everywhere: preview, player and plain video.
  * @returns whole, even pixels inside the picture; `crop` is the part of the camera that is shown (its own pixels),
  *   `radius` the corner radius in picture pixels
  */
-export function placeCamera(
-  picture: Size,
-  camera: Size,
-  place: CameraPlace,
-): { at: Rect; crop: Rect; radius: number } {
+export function placeCamera(picture: Size, camera: Size, place: CameraPlace): CameraBox {
   const circle = place.shape === 'circle';
   const shape = circle ? 1 : camera.height / camera.width;
-  if (place.shape === 'tall') return placeStrip(picture, camera, place);
+  const border = place.border && {
+    px: Math.max(1, Math.round(picture.width * place.border.width)),
+    colour: place.border.colour,
+  };
+  if (place.shape === 'tall') return { ...placeStrip(picture, camera, place), border, key: place.key };
   const margin = even(picture.width * MARGIN);
   // A flat picture may be too low for the width that was asked.
   const tallest = picture.height - 2 * margin;
@@ -54,7 +70,7 @@ export function placeCamera(
     height,
   };
   const rounding = place.shape === 'rounded' ? Math.round(Math.min(width, height) * ROUNDING) : 0;
-  return { at, crop, radius: circle ? width / 2 : rounding };
+  return { at, crop, radius: circle ? width / 2 : rounding, border, key: place.key };
 }
 
 /** A strip as high as the picture, at its left or right edge; the middle of the camera is shown in it. */
@@ -88,7 +104,7 @@ const BESIDE = 0.25;
 export type Arranged = {
   /** Where the screen is drawn; null when it is not seen. */
   screen: Rect | null;
-  camera: { at: Rect; crop: Rect; radius: number } | null;
+  camera: CameraBox | null;
 };
 
 /**
@@ -110,6 +126,7 @@ export function arrange(picture: Size, screen: Size, camera: Size | null, layout
         at: whole(camera),
         crop: { x: 0, y: 0, width: camera.width, height: camera.height },
         radius: 0,
+        ...PLAIN,
       },
     };
   const margin = even(picture.width * MARGIN);
@@ -128,6 +145,7 @@ export function arrange(picture: Size, screen: Size, camera: Size | null, layout
       at: face,
       crop: cover(camera, face),
       radius: Math.round(Math.min(faceWidth, height) * ROUNDING * 0.6),
+      ...PLAIN,
     },
   };
 }

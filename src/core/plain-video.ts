@@ -1,5 +1,5 @@
 import { gridPhaseUs } from './rational';
-import { type Mask, type PictureInput, pictureGraph } from './render/picture-graph';
+import { type GraphFile, type PictureInput, pictureGraph } from './render/picture-graph';
 import type { Rig } from './rig';
 import type { Size } from './sizes';
 import type { SegmentHead } from './take';
@@ -15,8 +15,8 @@ export type PlainPlan = {
   /** ffmpeg's arguments up to the output file. */
   args: string[];
   pictureCopied: boolean;
-  /** The mask that rounds the camera's corners, to be written as a PGM picture; null when there is no camera. */
-  mask: Mask | null;
+  /** What the graph reads beside the segments. */
+  files: GraphFile[];
 };
 
 const seconds = (us: number) => (us / 1e6).toFixed(6);
@@ -29,14 +29,14 @@ const sizeOf = (input: PlainInput): Size =>
 /**
  * How the plain video is made of a take's segments: camera over the screen, sounds mixed, MP4 with fast start. A picture
  * that needs nothing is copied, not encoded again.
- * @param maskPath where the caller will write the mask
+ * @param filesPath what the names of the graph's small files begin with
  * @returns null when there is nothing to be seen or heard
  */
 export function planPlainVideo(
   inputs: readonly PlainInput[],
   rig: Rig,
   durationUs: number,
-  maskPath: string,
+  filesPath: string,
 ): PlainPlan | null {
   const { frameRate } = rig.picture;
   const screens = inputs.filter((input) => input.track === 'screen' && isVideo(input));
@@ -64,7 +64,7 @@ export function planPlainVideo(
           frameRate,
           phaseUs,
           Math.max(1, Math.round((durationUs * frameRate.num) / (frameRate.den * 1e6))),
-          maskPath,
+          filesPath,
         );
   const pictureFiles = picture?.inputs ?? (first ? ['-i', first.path] : []);
   const before = pictureFiles.filter((word) => word === '-i').length;
@@ -95,7 +95,7 @@ export function planPlainVideo(
       ...['-t', seconds(durationUs), '-movflags', '+faststart', '-avoid_negative_ts', 'disabled'],
     ],
     pictureCopied,
-    mask: picture?.mask ?? null,
+    files: picture?.files ?? [],
   };
 }
 

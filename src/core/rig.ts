@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { VideoCodec } from './codecs';
+import { ColourKey } from './colour-key';
 import { NAME_WORDS, unknownWords } from './names';
 import { FrameRate, framesPerSecond } from './rational';
 import { Follow, Region } from './region';
@@ -42,8 +43,26 @@ export const CameraPlace = z.object({
     .object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) })
     .nullable()
     .default(null),
+  /** A line around it; `width` as a share of the picture's. */
+  border: z
+    .object({ width: z.number().min(0.001).max(0.02), colour: z.string().regex(/^#[0-9a-f]{6}$/) })
+    .nullable()
+    .default(null),
+  /** Makes a plain wall behind it transparent. */
+  key: ColourKey.nullable().default(null),
 });
 export type CameraPlace = z.infer<typeof CameraPlace>;
+
+/** In a corner, where nothing much is said. */
+export const FIRST_PLACE: CameraPlace = {
+  corner: 'bottom-right',
+  width: 0.2,
+  shape: 'rounded',
+  mirror: false,
+  free: null,
+  border: null,
+  key: null,
+};
 
 /** What a video is for, in the order in which the choice is offered. */
 export const PurposeKind = z.enum(['answer', 'lesson', 'motion', 'editor', 'talk', 'loop', 'sound']);
@@ -198,7 +217,7 @@ export const PRACTICE_RIG: Rig = {
     source: { from: 'practice', id: 'presenter' },
     size: { width: 640, height: 360 },
     frameRate: { num: 30, den: 1 },
-    place: { corner: 'bottom-right', width: 0.2, shape: 'rounded', mirror: false, free: null },
+    place: FIRST_PLACE,
   },
   voice: { source: { from: 'practice', id: 'voice' } },
   appSound: { source: { from: 'practice', id: 'program-sound' }, gainDb: -12 },

@@ -1,5 +1,8 @@
+import type { VideoSample } from 'mediabunny';
+import { type ColourKey, keyPixels } from '@/core/colour-key';
 import { isMirrored, type Layout } from '@/core/cut/cut';
 import { arrange, contain, GROUND } from '@/core/layout';
+import type { Rect } from '@/core/sizes';
 import { cameraAt, type Reel, screenAt } from './reels';
 
 /** Draws the pictures that stand at a time of a take, by the layout functions that the finished video has too. */
@@ -29,7 +32,7 @@ export function drawReel(
   }
   const face = camera?.lane.shown();
   if (!seen.camera || !face) return;
-  const { at, crop, radius } = seen.camera;
+  const { at, crop, radius, border, key } = seen.camera;
   const [width, height] = [at.width * scale, at.height * scale];
   const mirror = isMirrored(layout);
   pen.save();
@@ -38,6 +41,43 @@ export function drawReel(
   pen.clip();
   pen.translate(frame.x + at.x * scale + (mirror ? width : 0), frame.y + at.y * scale);
   if (mirror) pen.scale(-1, 1);
-  face.draw(pen, crop.x, crop.y, crop.width, crop.height, 0, 0, width, height);
+  if (key) {
+    const own = keyed(face, crop, Math.max(1, Math.round(width)), Math.max(1, Math.round(height)), key);
+    pen.drawImage(own, 0, 0, own.width, own.height, 0, 0, width, height);
+  } else face.draw(pen, crop.x, crop.y, crop.width, crop.height, 0, 0, width, height);
   pen.restore();
+  if (!border) return;
+  const line = border.px * scale;
+  pen.strokeStyle = border.colour;
+  pen.lineWidth = line;
+  pen.beginPath();
+  pen.roundRect(
+    frame.x + at.x * scale + line / 2,
+    frame.y + at.y * scale + line / 2,
+    width - line,
+    height - line,
+    Math.max(0, radius * scale - line / 2),
+  );
+  pen.stroke();
+}
+
+/** Where the camera is drawn before its wall is taken away: used again for each picture of the same size. */
+let scratch: OffscreenCanvasRenderingContext2D | null = null;
+
+function keyed(
+  face: VideoSample,
+  crop: Rect,
+  width: number,
+  height: number,
+  key: ColourKey,
+): OffscreenCanvas {
+  if (scratch?.canvas.width !== width || scratch.canvas.height !== height)
+    scratch = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
+  if (!scratch) throw new Error('This browser gives a worker no canvas to draw on.');
+  scratch.imageSmoothingQuality = 'high';
+  face.draw(scratch, crop.x, crop.y, crop.width, crop.height, 0, 0, width, height);
+  const picture = scratch.getImageData(0, 0, width, height);
+  keyPixels(picture.data, width, height, key);
+  scratch.putImageData(picture, 0, 0);
+  return scratch.canvas;
 }

@@ -17,22 +17,6 @@ export const newPicture = (width: number, height: number): I420 => ({
   data: new Uint8Array((width * height * 3) / 2),
 });
 
-/** Y′CbCr of a colour, ITU-R BT.709, limited range (8 bits). */
-export function yuvOf(red: number, green: number, blue: number): [y: number, u: number, v: number] {
-  const luma = 0.2126 * red + 0.7152 * green + 0.0722 * blue;
-  return [
-    Math.round(16 + (219 * luma) / 255),
-    Math.round(128 + (224 * (blue - luma)) / (255 * 1.8556)),
-    Math.round(128 + (224 * (red - luma)) / (255 * 1.5748)),
-  ];
-}
-
-/** The same, of "#rrggbb". */
-export function yuvOfHex(hex: string): [y: number, u: number, v: number] {
-  const value = Number.parseInt(hex.slice(1), 16);
-  return yuvOf(value >> 16, (value >> 8) & 255, value & 255);
-}
-
 /** The part two boxes share; width or height 0 when they are apart. */
 export function overlap(a: Box, b: Box): Box {
   const [x, y] = [Math.max(a.x, b.x), Math.max(a.y, b.y)];

@@ -1,5 +1,6 @@
+import { yuvOf, yuvOfHex } from '@/core/bt709';
 import { frameTimeUs } from '@/core/rational';
-import { type Sprite, yuvOf, yuvOfHex } from './i420';
+import type { Sprite } from './i420';
 import { rounded, sprite, write } from './sprites';
 import type { Item } from './stage';
 import { CARD_RATE, codeCells, flashBox, flashes } from './test-card-code';

@@ -19,7 +19,15 @@ import type { Figures, MediaRole } from './messages';
 import { openPreview } from './preview/preview';
 import { sessionMachine } from './session-machine';
 import { watchSource } from './source-watch';
-import { type OpenSource, openCamera, openPractice, openScreen, openSoundDevice, orAnother } from './sources';
+import {
+  mostOf,
+  type OpenSource,
+  openCamera,
+  openPractice,
+  openScreen,
+  openSoundDevice,
+  orAnother,
+} from './sources';
 import { hurryUploader } from './uploader/uploader';
 
 export type Sources = Partial<Record<MediaRole, OpenSource>>;
@@ -126,6 +134,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
       remark: source.remark,
       insteadOf: source.insteadOf,
       size: width && height ? { width, height } : undefined,
+      most: mostOf(source),
     });
     if (source.type === 'video' && source.clock === 'unknown')
       void calibrate(recorder, source.role, source.track).then((offsetUs) => {
@@ -285,7 +294,11 @@ export function createSession(lessonId: LessonId, initial: Rig) {
       const seen =
         role === 'voice'
           ? level !== undefined && own.watch.sound(level, performance.now())
-          : camera && rig.camera && own.watch.camera(camera, rig.camera.size, performance.now());
+          : camera &&
+            rig.camera && {
+              ...own.watch.camera(camera, rig.camera.size, performance.now()),
+              size: camera.source ?? state.size,
+            };
       if (seen && !sameValue({ ...state, ...seen }, state)) setState(role, { ...state, ...seen });
     }
   };
@@ -341,7 +354,11 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     /** Marks this instant of the take: a stumble, or something to find again. */
     mark: () => recorder.event('mark', {}),
     /** Shows a picture source on a canvas; it stays the source's until it is closed. */
-    preview: (role: 'screen' | 'camera', canvas: HTMLCanvasElement) => openPreview(recorder, role, canvas),
+    preview: (role: 'screen' | 'camera', canvas: HTMLCanvasElement) =>
+      openPreview(recorder, role, canvas, (keyMs) => {
+        const state = states[role];
+        if (state?.state === 'open') setState(role, { ...state, keyMs });
+      }),
     /** Lends some of a picture source's pictures through a port, as they come. */
     sample: (role: 'screen' | 'camera', port: MessagePort) => recorder.sample(role, port),
     setRig: (next: Rig) => {

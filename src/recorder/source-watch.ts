@@ -9,9 +9,9 @@ const SILENT_MS = 6000;
 /** A camera that gives too little for so long is slow, and not just starting. */
 const SLOW_MS = 3000;
 
-type Seen = Pick<SourceState, 'loudestDb' | 'measuredFps'>;
+type Seen = Pick<SourceState, 'loudestDb' | 'measuredFps' | 'givenFps'>;
 
-/** Watches what sources really give. What is usual is not told: only a silence and a slow camera are. */
+/** Watches what sources really give. A silence and a slow camera are told when they last. */
 export function watchSource() {
   let quietSince: number | null = null;
   let loudestDb = Number.NEGATIVE_INFINITY;
@@ -30,12 +30,14 @@ export function watchSource() {
       };
     },
     camera: ({ arrivedFps }: NonNullable<Figures['video']['camera']>, asked: Size, nowMs: number): Seen => {
+      const givenFps = Math.round(arrivedFps);
       if (arrivedFps >= LEAST_CAMERA_FPS) {
         slowSince = null;
-        return { measuredFps: undefined };
+        return { measuredFps: undefined, givenFps };
       }
       slowSince ??= nowMs;
       return {
+        givenFps,
         measuredFps: nowMs - slowSince >= SLOW_MS ? { fps: Math.round(arrivedFps), asked } : undefined,
       };
     },

@@ -1,3 +1,4 @@
+import type { SourceState } from '@/core/preflight';
 import { type Problem, ProblemError, problemOf } from '@/core/problem';
 import { framesPerSecond } from '@/core/rational';
 import type { DeviceSource, Rig, Surface } from '@/core/rig';
@@ -209,6 +210,13 @@ function realSource(
   remark?: string,
 ): OpenSource {
   return { role, type, track, label: track.label, clock: 'unknown', remark, close: () => track.stop() };
+}
+
+/** The most that a device says it can give; undefined for what says nothing of it. */
+export function mostOf({ track, type }: OpenSource): SourceState['most'] {
+  const { width, height, frameRate } = type === 'video' ? (track.getCapabilities?.() ?? {}) : {};
+  if (!width?.max || !height?.max) return undefined;
+  return { width: width.max, height: height.max, fps: Math.round(frameRate?.max ?? 30) };
 }
 
 /** Turns a browser's refusal into what was wrong and the way on. */

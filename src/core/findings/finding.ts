@@ -35,6 +35,12 @@ export type SourceState = {
   region?: Rect;
   /** Pictures a second that really come, measured over two seconds, when so large ones were asked; of a camera. */
   measuredFps?: { fps: number; asked: Size };
+  /** Pictures a second that really come, over the last two seconds; of a camera. */
+  givenFps?: number;
+  /** The most that a real camera says it can give. */
+  most?: Size & { fps: number };
+  /** What it costs here to take the wall of a picture away, ms; while a camera is seen without it. */
+  keyMs?: number;
   /** The loudest of the last seconds, dBFS; of a sound. */
   loudestDb?: number;
   /** Opened in the place of the device that was preferred. */

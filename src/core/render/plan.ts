@@ -8,7 +8,7 @@ import { type FrameRate, frameTimeUs } from '../rational';
 import type { Size } from '../sizes';
 import { boundaryEncoderArgs, firstCrf, madeCodec, pictureEncoderArgs } from './encoder-args';
 import { type OutputShape, outputFilters, outputRate, outputShape } from './output-shape';
-import { type Mask, type PictureInput, pictureGraph } from './picture-graph';
+import { type GraphFile, type PictureInput, pictureGraph } from './picture-graph';
 import { type SoundPiece, soundPiece } from './sound-graph';
 import type { CopySource, RenderTake } from './take-sources';
 import { framesUs, frameTimeline, type PiecedFrames } from './timeline';
@@ -26,7 +26,7 @@ export type PicturePart = {
       /** ffmpeg's arguments, all of them. */
       args: string[];
       path: string;
-      mask: Mask | null;
+      files: GraphFile[];
       /** Raw luma of some composed pictures, before they are encoded; numbers are the part's own. */
       reference: { path: string; frames: number[] };
     }
@@ -281,16 +281,7 @@ type EncodeJob = {
 
 function encodePart(job: EncodeJob): PicturePart {
   const { size, shape, rate, frames, firstFrame, every, encoder, path } = job;
-  const graph = pictureGraph(
-    job.screens,
-    job.cameras,
-    job.layout,
-    size,
-    rate,
-    job.originUs,
-    frames,
-    `${path}.pgm`,
-  );
+  const graph = pictureGraph(job.screens, job.cameras, job.layout, size, rate, job.originUs, frames, path);
   const offset = firstFrame % every;
   const compared: number[] = [];
   for (let n = (every - offset) % every; n < frames; n += every) compared.push(n);
@@ -307,7 +298,7 @@ function encodePart(job: EncodeJob): PicturePart {
     atUs: frameTimeUs(firstFrame, rate),
     frames,
     durationUs: frameTimeUs(frames, rate),
-    mask: graph.mask,
+    files: graph.files,
     path: output,
     reference: { path: reference, frames: compared },
     args: [

@@ -1,5 +1,6 @@
+import { yuvOfHex } from '@/core/bt709';
 import type { Size } from '@/core/sizes';
-import { type Box, overlap, type Sprite, yuvOfHex } from '../i420';
+import { type Box, overlap, type Sprite } from '../i420';
 import { sprite, write } from '../sprites';
 import type { Item } from '../stage';
 

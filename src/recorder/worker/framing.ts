@@ -1,3 +1,4 @@
+import { yuvOfHex } from '@/core/bt709';
 import { type Fitted, hasBars } from '@/core/fit';
 import { GROUND } from '@/core/layout';
 import type { Rect, Size } from '@/core/sizes';
@@ -18,17 +19,6 @@ export type Framing = {
 };
 
 const even = (v: number) => 2 * Math.round(v / 2);
-
-/** GROUND in limited-range BT.709, 8 bits. */
-function groundColour(): { y: number; u: number; v: number } {
-  const [r = 0, g = 0, b = 0] = [1, 3, 5].map((at) => Number.parseInt(GROUND.slice(at, at + 2), 16) / 255);
-  const y = 0.2126 * r + 0.7152 * g + 0.0722 * b;
-  return {
-    y: Math.round(16 + 219 * y),
-    u: Math.round(128 + (224 * (b - y)) / 1.8556),
-    v: Math.round(128 + (224 * (r - y)) / 1.5748),
-  };
-}
 
 /** The picture with its bars before it is scaled: its size, and where the kept part lies in it. */
 function beforeScaling({ crop, size, at }: Fitted): { size: Size; at: Rect } {
@@ -65,7 +55,7 @@ export function openFraming(fitted: Fitted): Framing {
     return [luma, { ...half, offset: area + half.offset }, { ...half, offset: area * 1.25 + half.offset }];
   };
   const ground = (format: VideoPixelFormat): Uint8Array => {
-    const { y, u, v } = groundColour();
+    const [y, u, v] = yuvOfHex(GROUND);
     const memory = new Uint8Array(area * 1.5);
     memory.fill(y, 0, area);
     if (format === 'NV12') for (let i = area; i < memory.length; i += 2) [memory[i], memory[i + 1]] = [u, v];

@@ -1,4 +1,4 @@
-import { readFile, rm, writeFile } from 'node:fs/promises';
+import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { trackGaps } from '@/core/gaps';
 import type { TakeId } from '@/core/ids';
@@ -9,7 +9,7 @@ import { Take, TakeEventRow } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
 import { decode, ffmpeg } from '../media/ffmpeg';
 import { frameFigures, packetTimes } from '../media/probe';
-import { writeMask } from '../render/parts';
+import { withGraphFiles } from '../render/graph-files';
 import { madePath, makeFile, segmentPath, sizeOf, takeDir, temporaryFor } from '../store';
 import { type Report, runJob } from './run-job';
 
@@ -170,18 +170,12 @@ async function makePlainVideo(
   onProgress: (share: number) => void,
 ): Promise<TakeFacts['plainVideo']> {
   const inputs: PlainInput[] = media.map(({ head, path, timesUs }) => ({ ...head, path, timesUs }));
-  const maskPath = temporaryFor(join(takeDir(take.id), 'mask.pgm'));
-  const plan = planPlainVideo(inputs, take.rig, durationUs, maskPath);
+  const plan = planPlainVideo(inputs, take.rig, durationUs, temporaryFor(join(takeDir(take.id), 'graph')));
   if (!plan) return null;
-  if (plan.mask) await writeMask(plan.mask);
   const path = madePath(take.id, 'plain.mp4');
-  try {
-    await makeFile(path, (temporary) =>
-      ffmpeg([...plan.args, temporary], { durationUs, onProgress, signal }),
-    );
-  } finally {
-    await rm(maskPath, { force: true });
-  }
+  await withGraphFiles(plan.files, () =>
+    makeFile(path, (temporary) => ffmpeg([...plan.args, temporary], { durationUs, onProgress, signal })),
+  );
   return { bytes: (await sizeOf(path)) ?? 0, durationUs, pictureCopied: plan.pictureCopied };
 }
 

@@ -221,7 +221,11 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           layout={here.step.layout}
           withCamera={takeOf(here.step)?.withCamera ?? false}
           place={takeOf(here.step)?.rig.camera?.place ?? null}
-          onChange={(layout) => edit((now) => setLayout(now, here.step.id, layout), positionUs)}
+          onChange={(layout, how) =>
+            how === 'drag'
+              ? change(setLayout(cut, here.step.id, layout), how)
+              : edit((now) => setLayout(now, here.step.id, layout), positionUs)
+          }
         />
         <StepSound
           gains={here.step.gains}

@@ -2,15 +2,9 @@
 
 import type { ReactNode } from 'react';
 import { isMirrored, type Layout } from '@/core/cut/cut';
-import { type CameraPlace, PRACTICE_RIG } from '@/core/rig';
-
-const PLACE: CameraPlace = PRACTICE_RIG.camera?.place ?? {
-  corner: 'bottom-right',
-  width: 0.2,
-  shape: 'rounded',
-  mirror: false,
-  free: null,
-};
+import { type CameraPlace, FIRST_PLACE } from '@/core/rig';
+import { CameraLook } from '../shared/camera-look';
+import type { ChangeHow } from '../shared/slider';
 
 const NAMES: Record<Layout['kind'], string> = {
   screen: 'Screen',
@@ -50,13 +44,14 @@ export function Layouts(props: {
   withCamera: boolean;
   /** Where the camera lies when it comes back into a corner. */
   place: CameraPlace | null;
-  onChange: (layout: Layout) => void;
+  onChange: (layout: Layout, how: ChangeHow) => void;
 }) {
   const { layout, withCamera, place, onChange } = props;
   const mirror = layout.kind === 'screen' ? (place?.mirror ?? false) : isMirrored(layout);
   const next: Record<Layout['kind'], Layout> = {
     screen: { kind: 'screen' },
-    corner: layout.kind === 'corner' ? layout : { kind: 'corner', place: { ...(place ?? PLACE), mirror } },
+    corner:
+      layout.kind === 'corner' ? layout : { kind: 'corner', place: { ...(place ?? FIRST_PLACE), mirror } },
     'side-by-side': { kind: 'side-by-side', camera: 'right', mirror },
     camera: { kind: 'camera', mirror },
   };
@@ -72,7 +67,7 @@ export function Layouts(props: {
             className="sr-only"
             checked={layout.kind === kind}
             disabled={!withCamera && kind !== 'screen'}
-            onChange={() => onChange(next[kind])}
+            onChange={() => onChange(next[kind], 'step')}
           />
           <svg width="52" height="32" viewBox="0 0 52 32" aria-hidden="true">
             {DRAWINGS[kind]}
@@ -81,6 +76,16 @@ export function Layouts(props: {
         </label>
       ))}
       {!withCamera && <p className="small mute">This take has no camera.</p>}
+      {layout.kind === 'corner' && withCamera && (
+        <details className="camera-look">
+          <summary>How the camera looks</summary>
+          <CameraLook
+            place={layout.place}
+            onChange={(part, how) => onChange({ kind: 'corner', place: { ...layout.place, ...part } }, how)}
+            keyNote="The camera is a track of its own: nothing that was recorded changes."
+          />
+        </details>
+      )}
     </fieldset>
   );
 }

@@ -24,12 +24,7 @@ export function misbehave(device: FaultOrder['device'], fault: FaultOrder['fault
 }
 
 /** Cost of drawing a practice device, and whether drawing afresh equals stepping. */
-export async function measurePractice(
-  kind: PictureKind,
-  width: number,
-  height: number,
-  frames: number,
-) {
+export async function measurePractice(kind: PictureKind, width: number, height: number, frames: number) {
   const desk = openPracticeDesk();
   const measured = await desk.measure(kind, { width, height }, frames);
   desk.close();
@@ -108,9 +103,26 @@ type RecorderOrder = {
 };
 
 /** Time a picture of the bare encoder and of the whole pipeline, in turns. */
-export function bareAgainstWhole(order: RecorderOrder): Promise<{ bareMs: number[]; wholeMs: number[] }> {
-  const url = new URL('../../recorder/bench/bare-against-whole.worker.ts', import.meta.url);
-  const worker = new Worker(url, { type: 'module', name: 'bench' });
+export const bareAgainstWhole = (order: RecorderOrder) =>
+  inWorker<{ bareMs: number[]; wholeMs: number[] }>(
+    new Worker(new URL('../../recorder/bench/bare-against-whole.worker.ts', import.meta.url), {
+      type: 'module',
+      name: 'bench',
+    }),
+    order,
+  );
+
+/** Time a picture that is passed on, and of one that is composed with a camera, in turns. */
+export const composeCost = (order: Omit<RecorderOrder, 'textHint'>) =>
+  inWorker<{ passedMs: number[]; composedMs: number[] }>(
+    new Worker(new URL('../../recorder/bench/compose-cost.worker.ts', import.meta.url), {
+      type: 'module',
+      name: 'bench',
+    }),
+    order,
+  );
+
+function inWorker<Answer>(worker: Worker, order: object): Promise<Answer> {
   return new Promise((resolve, reject) => {
     worker.onerror = (event) => reject(new Error(event.message));
     worker.onmessage = ({ data }) => {

@@ -1,11 +1,13 @@
 'use client';
 
 import { type CSSProperties, type ReactNode, useEffect, useRef } from 'react';
+import type { ColourKey } from '@/core/colour-key';
 import { type Fitted, fitted } from '@/core/fit';
 import { placeCamera } from '@/core/layout';
 import type { Size } from '@/core/sizes';
 import type { Session } from '@/recorder/session';
 import { useRoom, useSourceStates } from './lesson-room';
+import { useOwnMirror } from './own-mirror';
 
 const share = (part: number, whole: number) => `${(100 * part) / whole}%`;
 
@@ -32,6 +34,7 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
   const { size, at } = made;
   const cameraSize = states.camera?.size ?? rig.camera?.size;
   const placed = rig.camera && cameraSize && !whole ? placeCamera(size, cameraSize, rig.camera.place) : null;
+  const [mirrored] = useOwnMirror();
   const soundOnly = rig.picture.source.from === 'none';
   return (
     <div
@@ -74,7 +77,7 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
             width: share(placed.at.width, size.width),
             height: share(placed.at.height, size.height),
             borderRadius: `${share(placed.radius, placed.at.width)} / ${share(placed.radius, placed.at.height)}`,
-            transform: rig.camera?.place.mirror ? 'scaleX(-1)' : undefined,
+            transform: rig.camera?.place.mirror !== mirrored ? 'scaleX(-1)' : undefined,
           }}
         >
           <Live
@@ -83,7 +86,16 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
             label="Live camera"
             className="whole"
             style={sourceStyle(placed, cameraSize)}
+            wall={placed.key}
           />
+          {placed.border && (
+            <i
+              className="cam-line"
+              style={{
+                boxShadow: `inset 0 0 0 ${(100 * placed.border.px) / size.width}cqw ${placed.border.colour}`,
+              }}
+            />
+          )}
         </div>
       )}
       {children}
@@ -97,11 +109,14 @@ type LiveProps = {
   label: string;
   className?: string;
   style?: CSSProperties;
+  /** Taken away behind somebody. */
+  wall?: ColourKey | null;
 };
 
 /** A source's latest picture, drawn by a worker as often as the machine can spare. */
-function Live({ session, track, label, className, style }: LiveProps) {
+function Live({ session, track, label, className, style, wall = null }: LiveProps) {
   const holder = useRef<HTMLDivElement>(null);
+  const shown = useRef<ReturnType<Session['preview']>>(undefined);
   useEffect(() => {
     const box = holder.current;
     if (!box || !session) return;
@@ -109,6 +124,7 @@ function Live({ session, track, label, className, style }: LiveProps) {
     const canvas = document.createElement('canvas');
     box.replaceChildren(canvas);
     const preview = session.preview(track, canvas);
+    shown.current = preview;
     const sizes = new ResizeObserver(() => preview.resize());
     sizes.observe(box);
     return () => {
@@ -116,5 +132,8 @@ function Live({ session, track, label, className, style }: LiveProps) {
       preview.close();
     };
   }, [session, track]);
+  const wallKey = JSON.stringify(wall);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new preview must be told too, and the same wall is not another one
+  useEffect(() => shown.current?.setKey(wall), [session, track, wallKey]);
   return <div ref={holder} className={className} style={style} role="img" aria-label={label} />;
 }

@@ -1,12 +1,14 @@
 'use client';
 
+import { FIRST_KEY } from '@/core/colour-key';
 import { fitted } from '@/core/fit';
 import { isView, windowsIn } from '@/practice/desk/views';
+import { pickColour } from '@/recorder/look';
 import { useArrangement, useRoom, useSourceStates } from '../lesson/lesson-room';
 import { LivePicture } from '../lesson/live-picture';
 import { CameraEditor } from './camera-editor';
 import { RegionEditor } from './region-editor';
-import { useAspect, useSetUp } from './set-up-context';
+import { useAspect, usePicking, useSetUp } from './set-up-context';
 import type { Stretch } from './stretches';
 
 /** What is recorded as it will be; while it is being aimed, all of the source with the region on it. */
@@ -16,6 +18,7 @@ export function AimedPicture({ open }: { open: Stretch }) {
   const states = useSourceStates(session);
   const arrangement = useArrangement(session);
   const [aspect] = useAspect();
+  const [picking, setPicking] = usePicking();
   const { aim, source } = rig.picture;
   const size = states.screen?.size;
   const region = open === 'aim' && aim !== 'whole' && size ? { aim, size } : null;
@@ -39,6 +42,25 @@ export function AimedPicture({ open }: { open: Stretch }) {
           picture={fitted(rig.picture, size).size}
           camera={states.camera?.size ?? rig.camera.size}
           place={rig.camera.place}
+          onPick={
+            picking && session
+              ? (at) => {
+                  setPicking(false);
+                  void pickColour(session, 'camera', at).then((colour) =>
+                    changeRig((old) => ({
+                      ...old,
+                      camera: old.camera && {
+                        ...old.camera,
+                        place: {
+                          ...old.camera.place,
+                          key: { ...FIRST_KEY, ...old.camera.place.key, colour },
+                        },
+                      },
+                    })),
+                  );
+                }
+              : undefined
+          }
           onChange={(place) =>
             changeRig((old) => ({ ...old, camera: old.camera && { ...old.camera, place } }))
           }

@@ -4,6 +4,7 @@ import { moveCamera, resizeCamera } from '@/core/camera-place';
 import { placeCamera } from '@/core/layout';
 import type { CameraPlace } from '@/core/rig';
 import type { Size } from '@/core/sizes';
+import { useOwnMirror } from '../lesson/own-mirror';
 import { useDrawing } from './use-drawing';
 
 /** The camera on the live picture: moved and resized by drawing and by keys, with lines for the middle of the face. */
@@ -11,10 +12,13 @@ export function CameraEditor(props: {
   picture: Size;
   camera: Size;
   place: CameraPlace;
+  /** The next click picks a colour: told where it fell, as shares of the camera's own picture. */
+  onPick?: (at: { x: number; y: number }) => void;
   onChange: (place: CameraPlace) => void;
 }) {
   const { picture, camera, place, onChange } = props;
-  const { at } = placeCamera(picture, camera, place);
+  const mirrored = place.mirror !== useOwnMirror()[0];
+  const { at, crop } = placeCamera(picture, camera, place);
   const percent = (part: number, whole: number) => `${(100 * part) / whole}%`;
   // The edge that is free to move: the one away from the corner it stands in.
   const fromRight = !place.free && place.corner.endsWith('right');
@@ -38,7 +42,7 @@ export function CameraEditor(props: {
       {/* biome-ignore lint/a11y/useSemanticElements: no element moves in two directions */}
       <div
         ref={box}
-        className="camera-box"
+        className={props.onPick ? 'camera-box picks' : 'camera-box'}
         role="group"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it is moved by keys
         tabIndex={0}
@@ -49,7 +53,14 @@ export function CameraEditor(props: {
           width: percent(at.width, picture.width),
           height: percent(at.height, picture.height),
         }}
-        onPointerDown={down('place')}
+        onPointerDown={(event) => {
+          if (!props.onPick) return down('place')(event);
+          const seen = event.currentTarget.getBoundingClientRect();
+          const across = (event.clientX - seen.left) / seen.width;
+          const x = (crop.x + (mirrored ? 1 - across : across) * crop.width) / camera.width;
+          const y = (crop.y + ((event.clientY - seen.top) / seen.height) * crop.height) / camera.height;
+          props.onPick({ x, y });
+        }}
         onKeyDown={key('place')}
       >
         <i className="face-guide" aria-hidden="true" />

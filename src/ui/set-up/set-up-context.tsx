@@ -27,6 +27,8 @@ type SetUp = {
   measuring: ReturnType<typeof useMeasuring>;
   /** Width ÷ height that a region keeps while its edges are drawn; null when it is free. */
   aspect: [aspect: number | null, set: (aspect: number | null) => void];
+  /** The next click on the camera picks the colour of the wall behind. */
+  picking: [picking: boolean, set: (picking: boolean) => void];
 };
 
 const SetUpContext = createContext<SetUp | null>(null);
@@ -38,6 +40,7 @@ export function useSetUp(): SetUp {
 }
 
 export const useAspect = () => useSetUp().aspect;
+export const usePicking = () => useSetUp().picking;
 
 /** Computes once what every part of Set up shows, so that no figure contradicts another. */
 export function SetUpProvider({ children }: { children: ReactNode }) {
@@ -46,6 +49,7 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
   const picture = usePicture();
   const measuring = useMeasuring();
   const [aspect, setAspect] = useState<number | null>(null);
+  const [picking, setPicking] = useState(false);
   const marks = measuring.measured?.marks ?? null;
   const facts = useFacts(marks, measuring.measured?.letterPx ?? null);
   const { speeds } = facts;
@@ -83,7 +87,8 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
       reasons: standingReasons(rig),
       measuring,
       aspect: [aspect, setAspect],
+      picking: [picking, setPicking],
     };
-  }, [rig, changeRig, facts, speeds, picture, states, marks, measuring, aspect, lesson.measured]);
+  }, [rig, changeRig, facts, speeds, picture, states, marks, measuring, aspect, picking, lesson.measured]);
   return <SetUpContext.Provider value={value}>{children}</SetUpContext.Provider>;
 }

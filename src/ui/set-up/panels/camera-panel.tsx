@@ -1,12 +1,27 @@
 'use client';
 
+import { framesPerSecond, rateText } from '@/core/rational';
 import type { CameraPlace, Rig } from '@/core/rig';
 import { PRACTICE_RIG } from '@/core/rig';
+import { sameValue } from '@/core/rig-choices';
+import { type Size, sizeText } from '@/core/sizes';
 import { PRACTICE_DEVICES } from '@/practice/practice-desk';
-import { useRoom } from '../../lesson/lesson-room';
+import { useRoom, useSourceStates } from '../../lesson/lesson-room';
+import { useOwnMirror } from '../../lesson/own-mirror';
+import { CameraLook } from '../../shared/camera-look';
 import { Choice, NumberField, Pebbles, Reason } from '../choices';
 import { deviceOptions, deviceSource, deviceValue, useDevices } from '../devices';
+import { usePicking } from '../set-up-context';
 import { usePicture } from '../use-facts';
+
+const CAMERA_SIZES: Size[] = [
+  { width: 640, height: 360 },
+  { width: 640, height: 480 },
+  { width: 1280, height: 720 },
+  { width: 1920, height: 1080 },
+];
+const sizeKey = ({ width, height }: Size) => `${width}x${height}`;
+const CAMERA_RATES = [15, 24, 25, 30, 60];
 
 const CORNERS: { value: CameraPlace['corner']; label: string }[] = [
   { value: 'top-left', label: 'Top left' },
@@ -17,7 +32,10 @@ const CORNERS: { value: CameraPlace['corner']; label: string }[] = [
 
 /** The camera and where it lies. */
 export function CameraPanel() {
-  const { rig, changeRig } = useRoom();
+  const { rig, changeRig, session } = useRoom();
+  const state = useSourceStates(session).camera;
+  const [mirrored, setMirrored] = useOwnMirror();
+  const [picking, setPicking] = usePicking();
   const { cameras } = useDevices();
   const { camera } = rig;
   const pictureWidth = usePicture()?.width ?? 1280;
@@ -50,14 +68,33 @@ export function CameraPanel() {
         <>
           <Choice
             name="Size"
-            value={String(camera.size.height)}
-            options={[
-              { value: '360', label: '640 × 360' },
-              { value: '720', label: '1280 × 720' },
-            ]}
-            onChange={(value) =>
-              change({ size: value === '720' ? { width: 1280, height: 720 } : { width: 640, height: 360 } })
+            value={sizeKey(camera.size)}
+            options={CAMERA_SIZES.filter(
+              (size) =>
+                sameValue(size, camera.size) ||
+                !state?.most ||
+                (size.width <= state.most.width && size.height <= state.most.height),
+            ).map((size) => ({ value: sizeKey(size), label: sizeText(size) }))}
+            onChange={(key) => {
+              const size = CAMERA_SIZES.find((each) => sizeKey(each) === key);
+              if (size) change({ size });
+            }}
+            note={
+              state?.size && state.givenFps
+                ? `It gives ${sizeText(state.size)}, ${state.givenFps} a second: measured.`
+                : undefined
             }
+          />
+          <Choice
+            name="Pictures a second"
+            value={rateText(camera.frameRate)}
+            options={CAMERA_RATES.filter(
+              (fps) => !state?.most || fps <= state.most.fps || fps === framesPerSecond(camera.frameRate),
+            ).map((fps) => ({
+              value: String(fps),
+              label: fps < 30 ? `${fps}: lips seem late` : String(fps),
+            }))}
+            onChange={(fps) => change({ frameRate: { num: Number(fps), den: 1 } })}
           />
           <Choice
             name="Place"
@@ -86,15 +123,23 @@ export function CameraPanel() {
             onChange={(value) => place({ mirror: value === 'mirrored' })}
           />
           <Pebbles
-            name="Shape"
-            value={camera.place.shape}
+            name="On this page"
+            value={mirrored ? 'mirror' : 'file'}
             options={[
-              { value: 'rounded', label: 'Rounded' },
-              { value: 'circle', label: 'Circle' },
-              { value: 'rectangle', label: 'Rectangle' },
-              { value: 'tall', label: 'Whole height' },
+              { value: 'file', label: 'As in the file' },
+              { value: 'mirror', label: 'Turned over, as in a mirror' },
             ]}
-            onChange={(shape) => place({ shape })}
+            onChange={(kind) => setMirrored(kind === 'mirror')}
+          />
+          <CameraLook
+            place={camera.place}
+            onChange={place}
+            onPick={{ picking, begin: () => setPicking(!picking) }}
+            keyNote={
+              state?.keyMs === undefined
+                ? undefined
+                : `It takes ${state.keyMs} ms a picture here to show; the recorded track keeps the wall, so this can be changed afterwards.`
+            }
           />
         </>
       )}

@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { yuvOfHex } from './bt709';
-import { type ColourKey, keyPixels, keyTables } from './colour-key';
+import { type ColourKey, firstKey, isGreyWall, keyPixels, keyTables } from './colour-key';
 import { layOver, overlayOf } from './compose-i420';
 import { placeCamera } from './layout';
 import { FIRST_PLACE } from './rig';
 
-const KEY: ColourKey = { colour: '#3fae62', tolerance: 0.1, softness: 0.06, spill: 0.6 };
+const KEY = firstKey('#3fae62');
 
 it('takes the wall away, keeps greys as they are, and makes nothing brighter or darker', () => {
   const level = fc.integer({ min: 0, max: 255 });
@@ -27,6 +27,7 @@ it('takes the wall away, keeps greys as they are, and makes nothing brighter or 
   const wall = new Uint8ClampedArray([0x3f, 0xae, 0x62, 255]);
   keyPixels(wall, 1, 1, KEY);
   expect(wall[3]).toBe(0);
+  expect([isGreyWall('#3fae62'), isGreyWall('#b0aca8')]).toEqual([false, true]);
   expect(() => keyPixels(wall, 2, 1, KEY)).toThrow(RangeError);
 });
 

@@ -13,14 +13,13 @@ export const ColourKey = z.object({
 });
 export type ColourKey = z.infer<typeof ColourKey>;
 
-/** What is changed least often: a wall that is lit evenly. */
-export const FIRST_KEY: Omit<ColourKey, 'colour'> = { tolerance: 0.1, softness: 0.06, spill: 0.6 };
+const clamp = (value: number, least: number, most: number) => Math.min(most, Math.max(least, value));
 
 /** Colours whose difference to grey points within 30° of the wall's have its light on them. */
 const TAN = Math.tan(Math.PI / 6);
 
 type Wall = { u: number; v: number; towards: { u: number; v: number } };
-function wallOf({ colour }: ColourKey): Wall {
+function wallOf({ colour }: Pick<ColourKey, 'colour'>): Wall {
   const [, u, v] = yuvOf(...rgbOfHex(colour));
   const length = Math.hypot(u - 128, v - 128) || 1;
   return { u, v, towards: { u: (u - 128) / length, v: (v - 128) / length } };
@@ -29,6 +28,25 @@ function wallOf({ colour }: ColourKey): Wall {
 /** Distance of two colours without their brightness: 0 the same, 1 as far as can be. */
 const distance = (u: number, v: number, wall: Wall) =>
   Math.sqrt(((u - wall.u) ** 2 + (v - wall.v) ** 2) / (2 * 255 * 255));
+
+/** How far a colour is from grey, by the same measure. */
+const saturation = (wall: Wall) => distance(128, 128, wall);
+
+/** A wall that is greyer than this is not told from hair, shirts and screens. */
+const LEAST_SATURATION = 0.04;
+export const isGreyWall = (colour: string): boolean => saturation(wallOf({ colour })) < LEAST_SATURATION;
+
+/** A key for a wall of this colour to begin with: it ends well before grey, so that nothing without colour is taken. */
+export function firstKey(colour: string): ColourKey {
+  const far = saturation(wallOf({ colour }));
+  const share = (part: number) => Math.round(1000 * part * far) / 1000;
+  return {
+    colour,
+    tolerance: clamp(share(0.4), 0.01, 0.5),
+    softness: clamp(share(0.25), 0, 0.5),
+    spill: 0.6,
+  };
+}
 
 /** How opaque (0 … 1) a colour is that lies so far from the wall's. */
 const opacity = (far: number, { tolerance, softness }: ColourKey) =>

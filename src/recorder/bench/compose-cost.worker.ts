@@ -1,4 +1,5 @@
 /** What composing camera and screen adds to a picture that is only passed on, in one run: time a picture, in turns. */
+import { firstKey } from '@/core/colour-key';
 import { FIRST_PLACE } from '@/core/rig';
 import { presenterItems } from '@/practice/presenter';
 import { newStage, type Stage, show } from '@/practice/stage';
@@ -16,7 +17,7 @@ const pictureOf = ({ picture }: Stage, n: number) =>
   });
 
 const CAMERA = { width: 640, height: 360 };
-const KEY = { colour: '#3fae62', tolerance: 0.1, softness: 0.06, spill: 0.6 };
+const KEY = firstKey('#3fae62');
 
 async function run({ width, height, frames, rounds }: Order) {
   const [screen, camera] = [newStage(width, height), newStage(CAMERA.width, CAMERA.height)];

@@ -1,6 +1,6 @@
 'use client';
 
-import { FIRST_KEY } from '@/core/colour-key';
+import { firstKey } from '@/core/colour-key';
 import { fitted } from '@/core/fit';
 import { isView, windowsIn } from '@/practice/desk/views';
 import { pickColour } from '@/recorder/look';
@@ -53,7 +53,7 @@ export function AimedPicture({ open }: { open: Stretch }) {
                         ...old.camera,
                         place: {
                           ...old.camera.place,
-                          key: { ...FIRST_KEY, ...old.camera.place.key, colour },
+                          key: firstKey(colour),
                         },
                       },
                     })),

@@ -1,7 +1,7 @@
 'use client';
 
 import { useId } from 'react';
-import { type ColourKey, FIRST_KEY } from '@/core/colour-key';
+import { type ColourKey, firstKey, isGreyWall } from '@/core/colour-key';
 import type { CameraPlace } from '@/core/rig';
 import { Pebbles } from '../set-up/choices';
 import { type ChangeHow, Slider } from './slider';
@@ -56,9 +56,7 @@ export function CameraLook(props: {
           { value: 'stays', label: 'Stays' },
           { value: 'away', label: 'Taken away by its colour' },
         ]}
-        onChange={(kind) =>
-          onChange({ key: kind === 'away' ? { ...FIRST_KEY, colour: FIRST_COLOUR } : null }, 'step')
-        }
+        onChange={(kind) => onChange({ key: kind === 'away' ? firstKey(FIRST_COLOUR) : null }, 'step')}
         note={key ? props.keyNote : undefined}
       />
       {key && (
@@ -71,7 +69,7 @@ export function CameraLook(props: {
               id={colour}
               type="color"
               value={key.colour}
-              onChange={({ target }) => onChange({ key: { ...key, colour: target.value } }, 'step')}
+              onChange={({ target }) => onChange({ key: firstKey(target.value) }, 'step')}
             />
             {onPick && (
               <button
@@ -84,6 +82,11 @@ export function CameraLook(props: {
               </button>
             )}
           </span>
+          {isGreyWall(key.colour) && (
+            <p className="small" role="status">
+              This wall has hardly any colour: greys of you and your clothes go with it.
+            </p>
+          )}
           {SHARES.map(({ field, name, most }) => (
             <Share
               key={field}
@@ -101,8 +104,8 @@ export function CameraLook(props: {
 }
 
 const SHARES: { field: keyof Omit<ColourKey, 'colour'>; name: string; most: number }[] = [
-  { field: 'tolerance', name: 'Tolerance', most: 0.3 },
-  { field: 'softness', name: 'Softness', most: 0.3 },
+  { field: 'tolerance', name: 'Tolerance', most: 0.2 },
+  { field: 'softness', name: 'Softness', most: 0.2 },
   { field: 'spill', name: 'Spill taken back', most: 1 },
 ];
 

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { VideoCodec } from './codecs';
 import { FrameRate } from './rational';
+import { ScaleFilter } from './resample';
 import { Size } from './sizes';
 
 export const Container = z.enum(['mp4', 'mov', 'matroska']);
@@ -58,6 +59,8 @@ export const Destination = z.object({
     keyframeEveryS: z.number().min(0.03).max(60).nullable(),
     pixelFormat: z.enum(['yuv420p', 'yuv444p']).nullable(),
     squarePixels: z.boolean(),
+    /** How pictures are made smaller. */
+    scaling: ScaleFilter.default('lanczos'),
   }),
   sound: z.object({
     codec: SoundCodec,
@@ -96,6 +99,7 @@ const ANY_VIDEO: Destination['video'] = {
   keyframeEveryS: null,
   pixelFormat: null,
   squarePixels: true,
+  scaling: 'lanczos',
 };
 
 /** What ships. Own ones are added as files. */

@@ -70,3 +70,7 @@ export function fitted({ aim, box, fit }: Wanted, source: Size): Fitted {
 const sizeOf = ({ width, height }: Rect): Size => ({ width, height });
 
 export const hasBars = ({ size, at }: Fitted): boolean => at.width < size.width || at.height < size.height;
+
+/** Whether every pixel of what is kept stays a pixel. */
+export const isOneToOne = ({ crop, at }: Pick<Fitted, 'crop' | 'at'>): boolean =>
+  crop.width === at.width && crop.height === at.height;

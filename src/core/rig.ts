@@ -4,6 +4,7 @@ import { ColourKey } from './colour-key';
 import { NAME_WORDS, unknownWords } from './names';
 import { FrameRate, framesPerSecond } from './rational';
 import { Follow, Region } from './region';
+import { ScaleFilter } from './resample';
 import { upgradeRig } from './rig-upgrades';
 import { Size } from './sizes';
 
@@ -86,6 +87,10 @@ export type KeyframeEvery = z.infer<typeof KeyframeEvery>;
 /** A key of the keyboard as the browser names it, without modifiers. */
 const Key = z.string().regex(/^[a-z0-9]$/, 'must be one small letter or a digit');
 
+/** What scales the picture while it is recorded: the browser's encoder, or a filter of our own. */
+export const LiveFilter = z.enum(['browser', ...ScaleFilter.options]);
+export type LiveFilter = z.infer<typeof LiveFilter>;
+
 const Picture = z.object({
   source: PictureSource,
   /** What part of the source is kept: all of it, or a region, which is moved inside where the source is smaller. */
@@ -104,7 +109,7 @@ const Picture = z.object({
   /** What happens where shapes or sizes differ (`fit.ts`). */
   fit: z.enum(['within', 'letterbox', 'fill', 'stretch']),
   /** What scales it while it is recorded. */
-  filter: z.literal('browser'),
+  filter: LiveFilter,
   /** Whether the pointer is in a real capture; what came of it is checked. */
   pointer: z.enum(['as-captured', 'shown', 'hidden']),
   /** Of the film. */

@@ -1,7 +1,9 @@
 import { yuvOfHex } from '@/core/bt709';
-import { type Fitted, hasBars } from '@/core/fit';
+import { type Fitted, hasBars, isOneToOne } from '@/core/fit';
 import { GROUND } from '@/core/layout';
+import type { LiveFilter } from '@/core/rig';
 import type { Rect, Size } from '@/core/sizes';
+import { openScaling } from './scaling';
 
 /** Where in a picture's memory a part of what is seen of it lies. */
 const within = (picture: VideoFrame, kept: Rect): Rect => ({
@@ -32,8 +34,16 @@ function beforeScaling({ crop, size, at }: Fitted): { size: Size; at: Rect } {
   };
 }
 
-export function openFraming(fitted: Fitted): Framing {
+/** @param filter what scales the picture: the encoder as the browser does it, or a filter of our own */
+export function openFraming(fitted: Fitted, filter: LiveFilter): Framing {
   const { crop } = fitted;
+  if (filter !== 'browser' && !isOneToOne(fitted)) {
+    const scale = openScaling(fitted, filter);
+    return {
+      cut: null,
+      compose: (picture, timestamp, kept = crop) => scale(picture, timestamp, within(picture, kept)),
+    };
+  }
   const cut = (picture: VideoFrame, timestamp: number, kept: Rect = crop) =>
     new VideoFrame(picture, {
       timestamp,

@@ -263,7 +263,7 @@ export function openVideoTrack(options: Options): VideoTrack {
     );
     segment = opened;
     chosen = next;
-    framing = openFraming(next.fitted);
+    framing = openFraming(next.fitted, wish.filter);
     source = size;
     lastKeyUs = Number.NEGATIVE_INFINITY;
     encoder = new VideoEncoder({

@@ -2,12 +2,13 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import type { Destination } from '@/core/destination';
 import { bytesText, clockText } from '@/core/figures';
 import type { LessonId } from '@/core/ids';
 import type { HandOverPage, ParcelPlan } from '@/core/parcel';
 import { type Problem, problemOf } from '@/core/problem';
+import type { ScaleFilter } from '@/core/resample';
 import { useRoom } from '../lesson/lesson-room';
 import { fetchJson } from '../shared/fetch-json';
 import { useTold } from '../shared/use-told';
@@ -25,7 +26,12 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
   const told = useTold();
   const known = useDestinations();
   const [chosen, setChosen] = useState(known.all[0]?.id ?? '');
-  const destination = known.all.find(({ id }) => id === chosen) ?? known.all[0];
+  const place = known.all.find(({ id }) => id === chosen) ?? known.all[0];
+  const [scaling, setScaling] = useState<ScaleFilter | null>(null);
+  const destination = useMemo(
+    () => place && (scaling ? { ...place, video: { ...place.video, scaling } } : place),
+    [place, scaling],
+  );
   const { plan, problem } = usePlan(lesson.id, page && destination ? destination : null);
   const [making, setMaking] = useState(false);
   const refresh = () => router.refresh();
@@ -77,6 +83,7 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
           plan={plan}
           takeBytes={page.takeBytes}
           lengthUs={page.lengthUs}
+          onScaling={setScaling}
         />
       </div>
       <section className="parcels" aria-label="Parcels">

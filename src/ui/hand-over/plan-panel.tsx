@@ -4,7 +4,10 @@ import { CONTAINER_NAMES, type Destination, SOUND_CODEC_NAMES } from '@/core/des
 import { bytesText, clockText, levelText } from '@/core/figures';
 import type { ParcelPlan } from '@/core/parcel';
 import { rateText } from '@/core/rational';
+import { ScaleFilter } from '@/core/resample';
 import { sizeText } from '@/core/sizes';
+import { Pebbles } from '../set-up/choices';
+import { FILTER_NAMES } from '../set-up/panels/loupe';
 import { Figure } from '../shared/figure';
 
 /** What will be made: its expected size among what is known, and what the place asks for. */
@@ -13,6 +16,7 @@ export function PlanPanel(props: {
   plan: ParcelPlan | null;
   takeBytes: number;
   lengthUs: number;
+  onScaling: (filter: ScaleFilter) => void;
 }) {
   const { destination, plan } = props;
   return (
@@ -23,6 +27,15 @@ export function PlanPanel(props: {
       <p className="small mute">
         {plan && plan.expected.from < plan.expected.to ? `Size: ${plan.expected.how}.` : ' '}
       </p>
+      {destination.video.box && (
+        <Pebbles
+          name="Where it must be made smaller"
+          value={destination.video.scaling}
+          options={ScaleFilter.options.map((value) => ({ value, label: FILTER_NAMES[value] }))}
+          onChange={props.onScaling}
+          note="From soft and quick to sharp; letters are clearest by Lanczos."
+        />
+      )}
       <h3>What the place asks for</h3>
       <div className="figures plan-asks">
         <dl>

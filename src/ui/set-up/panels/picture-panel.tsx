@@ -7,6 +7,7 @@ import { speedText } from '@/core/rig-choices';
 import { KNOWN_SIZES, sizeText } from '@/core/sizes';
 import { Choice, NumberField, NumberInput, Reason } from '../choices';
 import { useSetUp } from '../set-up-context';
+import { Loupe } from './loupe';
 import { ViewingSize } from './viewing-size';
 
 const RATES = [
@@ -141,6 +142,7 @@ export function PicturePanel() {
         }
       />
       <ViewingSize />
+      <Loupe />
       {isRealTime(speed) && <Reason path="picture.speed" />}
     </div>
   );

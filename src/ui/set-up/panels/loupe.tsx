@@ -1,0 +1,199 @@
+'use client';
+
+import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from 'react';
+import { problemOf } from '@/core/problem';
+import type { LiveFilter } from '@/core/rig';
+import { LIVE_FILTER_MS, type Looked, lookThrough } from '@/recorder/loupe/loupe';
+import { useRoom } from '../../lesson/lesson-room';
+import { Pebbles } from '../choices';
+import { useSetUp } from '../set-up-context';
+import { usePicture } from '../use-facts';
+
+const ZOOMS = ['100', '200', '400', '800'] as const;
+export const FILTER_NAMES: Record<LiveFilter, string> = {
+  browser: 'The browser',
+  bilinear: 'Bilinear',
+  bicubic: 'Bicubic',
+  lanczos: 'Lanczos',
+};
+const PANE = { width: 300, height: 170 };
+const ARROWS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+/** Text before and after it was scaled, from as large as it is to eight times. */
+export function Loupe() {
+  const { session } = useRoom();
+  const { rig, changePicture } = useSetUp();
+  const picture = usePicture();
+  const [looked, setLooked] = useState<{ of: string; looked: Looked } | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [zoom, setZoom] = useState<(typeof ZOOMS)[number]>('200');
+  const [shown, setShown] = useState<LiveFilter>(rig.picture.filter);
+  const [at, setAt] = useState({ x: 0, y: 0 });
+  const { aim, box, fit, filter } = rig.picture;
+  const key = JSON.stringify([aim, box, fit, picture]);
+  const now = looked?.of === key ? looked.looked : null;
+  const look = async () => {
+    if (!session || busy) return;
+    setBusy(true);
+    setProblem(null);
+    try {
+      const found = await lookThrough(session, rig.picture);
+      setLooked({ of: key, looked: found });
+      setAt(found.text);
+    } catch (error) {
+      setProblem(problemOf(error).message);
+    }
+    setBusy(false);
+  };
+  const after = now?.scaled.find(({ name }) => name === shown) ?? now?.scaled[0];
+  if (!picture) return null;
+  return (
+    <div className="choice wide loupe">
+      <span className="row">
+        <span className="lab">What scaling leaves of the text</span>
+        <button type="button" className="act quiet" disabled={busy} onClick={() => void look()}>
+          {busy ? 'Looking …' : now ? 'Look again' : 'Look closely'}
+        </button>
+      </span>
+      {problem && <p role="alert">{problem}</p>}
+      {now && after && (
+        <>
+          <div className="row">
+            <Pebbles
+              name="Enlarged"
+              value={zoom}
+              options={ZOOMS.map((value) => ({ value, label: `${value} %` }))}
+              onChange={setZoom}
+            />
+            <Pebbles
+              name="Scaled by"
+              value={after.name}
+              options={now.scaled.map(({ name, clarity }) => ({
+                value: name,
+                label: `${FILTER_NAMES[name]}${clarity === null ? '' : ` ${clarity.toFixed(3)}`}`,
+              }))}
+              onChange={setShown}
+            />
+          </div>
+          <div className="row">
+            <Pane
+              name="Before"
+              bitmap={now.original}
+              scale={1}
+              zoom={Number(zoom) / 100}
+              at={at}
+              onMove={setAt}
+              limit={now.original}
+            />
+            <Pane
+              name={`After, ${Math.round(now.scale * 100)} %`}
+              bitmap={after.picture}
+              scale={after.picture.width / now.original.width}
+              zoom={Number(zoom) / 100}
+              at={at}
+              onMove={setAt}
+              limit={now.original}
+            />
+          </div>
+          <p className="small mute">{costNote(after.name, after.ms, now.scale)}</p>
+          {after.name !== filter && (after.ms === null || after.ms <= LIVE_FILTER_MS) && now.scale !== 1 && (
+            <button type="button" className="act quiet" onClick={() => changePicture({ filter: after.name })}>
+              Scale by {FILTER_NAMES[after.name].toLowerCase()} while recording
+            </button>
+          )}
+        </>
+      )}
+      {filter !== 'browser' && (
+        <p className="small">
+          Scaled by {FILTER_NAMES[filter].toLowerCase()} while it is recorded.{' '}
+          <button type="button" className="link" onClick={() => changePicture({ filter: 'browser' })}>
+            By the browser again
+          </button>
+        </p>
+      )}
+    </div>
+  );
+}
+
+function costNote(name: LiveFilter, ms: number | null, scale: number): string {
+  if (scale === 1) return 'One to one: nothing is scaled, so nothing is lost.';
+  const clarity = 'The figure is the clarity of the text, seen as large as before: 1 is as it was.';
+  if (ms === null) return `${clarity} The browser scales while it encodes.`;
+  const cost = `${FILTER_NAMES[name]} takes ${ms.toFixed(1)} ms a picture here`;
+  return ms <= LIVE_FILTER_MS
+    ? `${clarity} ${cost}.`
+    : `${clarity} ${cost}, more than ${LIVE_FILTER_MS}: choose it in Hand over, where there is time.`;
+}
+
+type Place = { x: number; y: number };
+
+function Pane(props: {
+  name: string;
+  bitmap: ImageBitmap;
+  /** Pixels of the bitmap for one of the original. */
+  scale: number;
+  zoom: number;
+  /** The middle, in the original's pixels. */
+  at: Place;
+  limit: { width: number; height: number };
+  onMove: (at: Place) => void;
+}) {
+  const { bitmap, scale, zoom, at, limit } = props;
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const held = useRef<{ x: number; y: number; from: Place } | null>(null);
+  useEffect(() => {
+    const pen = canvas.current?.getContext('2d');
+    if (!pen) return;
+    const [width, height] = [PANE.width / zoom, PANE.height / zoom];
+    // From twice as large on, pixels are shown as they are.
+    pen.imageSmoothingEnabled = zoom / scale < 2;
+    pen.clearRect(0, 0, PANE.width, PANE.height);
+    const [left, top] = [(at.x - width / 2) * scale, (at.y - height / 2) * scale];
+    pen.drawImage(bitmap, left, top, width * scale, height * scale, 0, 0, PANE.width, PANE.height);
+  }, [bitmap, scale, zoom, at]);
+  const go = (x: number, y: number) =>
+    props.onMove({
+      x: Math.min(limit.width, Math.max(0, x)),
+      y: Math.min(limit.height, Math.max(0, y)),
+    });
+  return (
+    <figure>
+      <figcaption className="small">{props.name}</figcaption>
+      <canvas
+        ref={canvas}
+        width={PANE.width}
+        height={PANE.height}
+        role="img"
+        aria-label={`${props.name}. Draw it, or use arrow keys, to see another part.`}
+        tabIndex={0}
+        onPointerDown={(event: PointerEvent<HTMLCanvasElement>) => {
+          event.currentTarget.setPointerCapture(event.pointerId);
+          held.current = { x: event.clientX, y: event.clientY, from: at };
+        }}
+        onPointerMove={(event) => {
+          const { current } = held;
+          if (current)
+            go(
+              current.from.x - (event.clientX - current.x) / zoom,
+              current.from.y - (event.clientY - current.y) / zoom,
+            );
+        }}
+        onPointerUp={() => {
+          held.current = null;
+        }}
+        onKeyDown={(event: KeyboardEvent) => {
+          const arrow = ARROWS[event.key];
+          if (!arrow) return;
+          event.preventDefault();
+          go(at.x + (arrow[0] * 20) / zoom, at.y + (arrow[1] * 20) / zoom);
+        }}
+      />
+    </figure>
+  );
+}

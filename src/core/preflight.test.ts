@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { COLUMNS, NO_ACTIVITY, ROWS } from './activity';
 import * as finders from './findings';
 import { type Facts, NO_FACTS } from './findings/finding';
 import { gravest, preflight, type Weight } from './preflight';
@@ -32,6 +33,15 @@ const without = (role: 'screen' | 'camera' | 'voice', state: object): Facts => (
   sources: { ...READY.sources, [role]: { ...READY.sources[role], ...state } },
 });
 
+/** Something changes all the time, in one place of the source. */
+function busyAt(x: number, y: number): Facts['activity'] {
+  const changes = NO_ACTIVITY.changes.map((_, i) => {
+    const [column, row] = [i % COLUMNS, Math.floor(i / COLUMNS)];
+    return Number(column === Math.floor(x * COLUMNS) && row === Math.floor(y * ROWS)) * 9;
+  });
+  return { ...NO_ACTIVITY, changes, looks: 10 };
+}
+
 /** A rig and facts in which each finder finds something, what its sentence says, and whether one click mends it. */
 const CASES: Record<
   keyof typeof finders,
@@ -56,6 +66,34 @@ const CASES: Record<
     READY,
     'stop',
     /level 3\.1 holds no picture as large as 1920 × 1080/,
+    true,
+  ],
+  wrongSurface: [
+    screen('window'),
+    without('screen', { came: 'display' }),
+    'warn',
+    /Meant was one window; shared was a whole display/,
+    true,
+  ],
+  outsideWindow: [
+    withValue(RIG, 'picture.source', { from: 'practice', id: 'window-log' }),
+    {
+      ...READY,
+      outside: {
+        of: 'window-log',
+        names: ['its list of varieties'],
+        instead: { display: 'desk', region: { x: 720, y: 40, width: 1160, height: 720 } },
+      },
+    },
+    'note',
+    /missing: its list of varieties/,
+    true,
+  ],
+  cameraOverChanges: [
+    RIG,
+    { ...READY, activity: busyAt(0.9, 0.9) },
+    'warn',
+    /100 % of what has changed lately is under it/,
     true,
   ],
   permissionRefused: [

@@ -96,7 +96,8 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         : role === 'screen'
           ? [rig.picture.frameRate]
           : [];
-    return JSON.stringify([source, shape]);
+    // What was meant is compared with what came; it does not take back what is shared.
+    return JSON.stringify([source.from === 'screen' ? 'screen' : source, shape]);
   };
   const wishKey = (role: MediaRole): string =>
     JSON.stringify(
@@ -133,6 +134,8 @@ export function createSession(lessonId: LessonId, initial: Rig) {
       state: 'open',
       remark: source.remark,
       insteadOf: source.insteadOf,
+      came: source.came,
+      label: source.label,
       size: width && height ? { width, height } : undefined,
       most: mostOf(source),
     });

@@ -18,6 +18,8 @@ export type OpenSource = {
   sequenced?: boolean;
   /** Something about what came that differs from what was meant. */
   remark?: string;
+  /** What kind of thing the picker gave. */
+  came?: Surface;
   /** Name of the device that was preferred and is not there. */
   insteadOf?: string;
   close: () => void;
@@ -76,11 +78,6 @@ const AS_IT_IS = { echoCancellation: false, noiseSuppression: false, autoGainCon
 
 const CURSORS = { shown: 'always', hidden: 'never' } as const;
 const DELIVERED: Record<string, Surface> = { monitor: 'display', window: 'window', browser: 'tab' };
-const SURFACES: Record<Surface, string> = {
-  display: 'a whole display',
-  window: 'one window',
-  tab: 'a browser tab',
-};
 
 /**
  * Lets the user choose a screen in the browser's own picker. Call it from a click.
@@ -113,18 +110,17 @@ export async function openScreen(
       hint: 'Choose a screen again.',
     });
   video.contentHint = 'text';
-  const came = DELIVERED[String(video.getSettings().displaySurface)];
   const { cursor } = video.getSettings() as { cursor?: string };
   const remark =
     [
-      came && came !== meant && `Meant was ${SURFACES[meant]}; shared was ${SURFACES[came]}.`,
       pointer !== 'as-captured' &&
         cursor !== CURSORS[pointer] &&
         `The pointer was to be ${pointer}; this browser says “${cursor ?? 'nothing'}”.`,
     ]
       .filter(Boolean)
       .join(' ') || undefined;
-  const screen = realSource('screen', 'video', video, remark);
+  const came = DELIVERED[String(video.getSettings().displaySurface)];
+  const screen = { ...realSource('screen', 'video', video, remark), came };
   const [audio] = stream.getAudioTracks();
   if (audio) return [screen, realSource('app-sound', 'audio', audio)];
   if (withSound)

@@ -1,7 +1,9 @@
+import type { Activity } from '../activity';
 import type { BitrateMarks } from '../bitrate-marks';
 import type { EncoderSpeed } from '../encoder-speed';
 import type { Problem } from '../problem';
-import type { Rig } from '../rig';
+import type { Region } from '../region';
+import type { Rig, Surface } from '../rig';
 import type { Room } from '../room';
 import type { Rect, Size } from '../sizes';
 import type { TrackKind } from '../take';
@@ -43,6 +45,10 @@ export type SourceState = {
   keyMs?: number;
   /** The loudest of the last seconds, dBFS; of a sound. */
   loudestDb?: number;
+  /** What the browser's picker gave; of the screen. */
+  came?: Surface;
+  /** What the browser calls it. */
+  label?: string;
   /** Opened in the place of the device that was preferred. */
   insteadOf?: string;
 };
@@ -58,6 +64,10 @@ export type Facts = {
   marks: BitrateMarks | null;
   /** Height of the letters that are shown now, in the picture; null while it was not measured. */
   letterPx: number | null;
+  /** Where the picture has changed lately; null while nobody looks. */
+  activity: Activity | null;
+  /** What a captured practice window leaves out, and where on its display it stands. */
+  outside: { of: string; names: string[]; instead: { display: string; region: Region } } | null;
   /** Answers that the browser is going to give without asking. */
   permissions: { camera: boolean | null; microphone: boolean | null };
 };
@@ -70,6 +80,8 @@ export const NO_FACTS: Facts = {
   speeds: [],
   marks: null,
   letterPx: null,
+  activity: null,
+  outside: null,
   permissions: { camera: null, microphone: null },
 };
 

@@ -89,6 +89,25 @@ export function pointerShift(view: View, arrangement: Arrangement): { x: number;
 export const popUpsOf = (program: Program, t: number, { [program]: size }: Arrangement): Item[] =>
   DRAWN[program].popUps(t, size);
 
+/** What each program opens outside its window, in a teacher's words. */
+const OUTSIDE: Record<Program, string[]> = {
+  register: ['its dialog', 'the notes that it proposes'],
+  log: ['its list of varieties'],
+  planner: [],
+  labels: ['its inks'],
+};
+
+/** What is missing where a window alone is captured, and where it is all to be seen; null where nothing is. */
+export function outsideOf(view: View, arrangement: Arrangement) {
+  const seen = VIEWS[view];
+  if (seen.what === 'display' || OUTSIDE[seen.program].length === 0) return null;
+  return {
+    of: view,
+    names: OUTSIDE[seen.program],
+    instead: { display: displayOf(seen.program), region: arrangement[seen.program] },
+  };
+}
+
 /** What a view shows at a time, bottom first. Pure but for the cache of drawn letters. */
 export function viewItems(view: View, ms: number, arrangement: Arrangement): Item[] {
   const t = ((ms % 60_000) + 60_000) % 60_000;

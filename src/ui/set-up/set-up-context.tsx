@@ -10,7 +10,7 @@ import { standingReasons } from '@/core/purposes';
 import { automaticTextHint, type HintChoice } from '@/core/rate';
 import type { Rig } from '@/core/rig';
 import { useRoom, useSourceStates } from '../lesson/lesson-room';
-import { useFacts, usePicture } from './use-facts';
+import { useActivity, useFacts, usePicture } from './use-facts';
 import { useMeasuring } from './use-measuring';
 
 type SetUp = {
@@ -51,7 +51,7 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
   const [aspect, setAspect] = useState<number | null>(null);
   const [picking, setPicking] = useState(false);
   const marks = measuring.measured?.marks ?? null;
-  const facts = useFacts(marks, measuring.measured?.letterPx ?? null);
+  const facts = useFacts(marks, measuring.measured?.letterPx ?? null, useActivity());
   const { speeds } = facts;
   const value = useMemo((): SetUp => {
     const codec = chooseCodec(rig.picture, speeds);

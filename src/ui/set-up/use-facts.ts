@@ -1,13 +1,16 @@
 'use client';
 
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
+import type { Activity } from '@/core/activity';
 import type { EncoderSpeed } from '@/core/encoder-speed';
 import { fitted } from '@/core/fit';
 import { type Facts, preflight } from '@/core/preflight';
 import type { Size } from '@/core/sizes';
+import { isView, outsideOf } from '@/practice/desk/views';
+import { followActivity } from '@/recorder/activity/activity';
 import { measuredSpeeds, onMeasured } from '@/recorder/headroom';
 import { recordingProblem } from '@/recorder/sources';
-import { useRoom, useSourceStates } from '../lesson/lesson-room';
+import { useArrangement, useRoom, useSourceStates } from '../lesson/lesson-room';
 import { useRoomLeft } from './room';
 
 const NONE: readonly EncoderSpeed[] = [];
@@ -69,15 +72,37 @@ function usePermissions(): Facts['permissions'] {
   return permissions;
 }
 
+/** Where the picture that is captured changes; null until something was seen of it. */
+export function useActivity(): Activity | null {
+  const { session } = useRoom();
+  const [activity, setActivity] = useState<Activity | null>(null);
+  useEffect(() => (session ? followActivity(session, setActivity) : undefined), [session]);
+  return activity;
+}
+
+/** What a practice window opens outside of itself. */
+function useOutside(): Facts['outside'] {
+  const { rig, session } = useRoom();
+  const arrangement = useArrangement(session);
+  const { source } = rig.picture;
+  const view = source.from === 'practice' && isView(source.id) ? source.id : null;
+  return useMemo(() => (view ? outsideOf(view, arrangement) : null), [view, arrangement]);
+}
+
 const browserProblem = () => (typeof window === 'undefined' ? null : recordingProblem());
 
 /** Everything that is known about this machine and the sources, for preflight. */
-export function useFacts(marks: Facts['marks'] = null, letterPx: number | null = null): Facts {
+export function useFacts(
+  marks: Facts['marks'] = null,
+  letterPx: number | null = null,
+  activity: Activity | null = null,
+): Facts {
   const { session } = useRoom();
   const sources = useSourceStates(session);
   const room = useRoomLeft();
   const speeds = useSpeeds();
   const permissions = usePermissions();
+  const outside = useOutside();
   return useMemo(
     () => ({
       browser: session ? null : browserProblem(),
@@ -86,9 +111,11 @@ export function useFacts(marks: Facts['marks'] = null, letterPx: number | null =
       speeds,
       marks,
       letterPx,
+      activity,
+      outside,
       permissions,
     }),
-    [session, sources, room, speeds, marks, letterPx, permissions],
+    [session, sources, room, speeds, marks, letterPx, activity, outside, permissions],
   );
 }
 

@@ -1,5 +1,6 @@
 'use client';
 
+import { SURFACE_NAMES } from '@/core/findings/wrong-surface';
 import { regionWithin } from '@/core/region';
 import type { PictureSource, Surface } from '@/core/rig';
 import { sizeText } from '@/core/sizes';
@@ -81,6 +82,9 @@ function SubjectSize() {
   );
 }
 
+/** Browsers call a display or window by a number, which says nothing to anybody. */
+const named = (label = '') => (label === '' || /[:/]/.test(label) ? '' : `, “${label}”`);
+
 const choiceOf = (source: PictureSource) =>
   source.from === 'practice' ? source.id : source.from === 'none' ? 'none' : `screen:${source.meant}`;
 const sourceOf = (value: string): PictureSource =>
@@ -134,9 +138,17 @@ export function AimPanel() {
           <button type="button" className="act main" onClick={() => void session?.shareScreen()}>
             {states.screen?.state === 'open' ? 'Choose another' : 'Choose it now'}
           </button>
-          <p className="small mute">
-            The picker has the last word; what came is compared with what was meant.
-          </p>
+          {states.screen?.state === 'open' ? (
+            <p className="small" role="status">
+              Came: {states.screen.came ? SURFACE_NAMES[states.screen.came] : 'something'}
+              {states.screen.size && `, ${sizeText(states.screen.size)}`}
+              {named(states.screen.label)}. Is it what is seen in the picture? If not, choose again.
+            </p>
+          ) : (
+            <p className="small mute">
+              The picker has the last word; what came is compared with what was meant.
+            </p>
+          )}
         </div>
       )}
       {source.from === 'screen' && (

@@ -1,0 +1,43 @@
+/** Looks at a source once a second and tells where it changes. */
+import { z } from 'zod';
+import { type Activity, cellsOf, looked, NO_ACTIVITY } from '@/core/activity';
+
+const Order = z.union([z.object({ port: z.instanceof(MessagePort) }), z.object({ last: z.literal(true) })]);
+const EVERY_MS = 1000;
+
+let asks: MessagePort | null = null;
+let [activity, before]: [Activity, Float32Array | null] = [NO_ACTIVITY, null];
+let size = '';
+
+async function look(picture: VideoFrame): Promise<void> {
+  const { width, height } = picture.visibleRect ?? { width: picture.codedWidth, height: picture.codedHeight };
+  const memory = new Uint8Array(picture.allocationSize());
+  const [luma] = await picture.copyTo(memory);
+  const now = cellsOf(memory.subarray(luma?.offset ?? 0), { width, height }, luma?.stride);
+  const key = `${width}x${height}`;
+  // Another size is another thing: what changed before says nothing of it.
+  if (key !== size) [activity, before, size] = [NO_ACTIVITY, null, key];
+  if (before) {
+    activity = looked(activity, before, now);
+    postMessage(activity);
+  }
+  before = now;
+}
+
+self.onmessage = ({ data }: MessageEvent<unknown>) => {
+  const order = Order.parse(data);
+  // The answer to it comes after the last picture, which must be let go.
+  if ('last' in order) return asks?.postMessage('end');
+  const { port } = order;
+  asks = port;
+  port.onmessage = async ({ data: picture }: MessageEvent<VideoFrame | 'end'>) => {
+    if (picture === 'end') return self.close();
+    try {
+      if (picture.format === 'I420' || picture.format === 'NV12') await look(picture);
+    } finally {
+      picture.close();
+    }
+    setTimeout(() => port.postMessage('next'), EVERY_MS);
+  };
+  port.postMessage('next');
+};

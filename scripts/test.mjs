@@ -15,7 +15,7 @@ const tool = (name, args) =>
 command(async () => {
   process.chdir(resolve(dirname(fileURLToPath(import.meta.url)), '..'));
   checkNode();
-  await ensurePackages(['postgresql', 'ffmpeg', 'chromium', 'xvfb', 'xdotool', 'x11-apps']);
+  await ensurePackages(['postgresql', 'ffmpeg', 'chromium', 'xvfb', 'xdotool', 'x11-apps', 'x11-utils']);
   await ensureModules();
   /** @type {string[]} */
   const failed = [];

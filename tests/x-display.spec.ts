@@ -1,12 +1,16 @@
-import { type ChildProcess, spawn } from 'node:child_process';
+import { type ChildProcess, execFile, spawn } from 'node:child_process';
 import { readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
+import type { Page } from '@playwright/test';
 import { launch } from './support/browser';
 import { text, videoTimes } from './support/card-film';
+import { rows } from './support/processes';
 import { choose, collectErrors, expect, finished, recordFor, stretch, test } from './support/studio';
 
 /** A display number that no other test uses. */
 const DISPLAY = ':94';
+const CLOCK = 'Seed clock';
 const STRIP = { width: 1920, height: 300, y: 780 };
 
 const children: ChildProcess[] = [];
@@ -53,46 +57,51 @@ async function centres(file: string): Promise<number[]> {
   return found;
 }
 
-test('a real display is recorded: a real window that moves on it moves in the file', async ({ profile }) => {
+/** An X display with a clock in a window of its own. */
+async function displayWithClock(geometry: string): Promise<void> {
   background('Xvfb', [DISPLAY, '-screen', '0', '1920x1080x24', '-nolisten', 'tcp']);
   await expect.poll(displayAnswers, { timeout: 10_000 }).toBe(true);
-  background('xclock', ['-geometry', `260x260+0+${STRIP.y + 20}`, '-update', '1', '-bg', 'white']);
+  background('xclock', ['-title', CLOCK, '-geometry', geometry, '-update', '1', '-bg', 'white']);
   const windowThere = () =>
     xdotool(['search', '--class', 'xclock']).then(
       () => true,
       () => false,
     );
   await expect.poll(windowThere, { timeout: 10_000 }).toBe(true);
+}
 
+/** Set up of a new lesson in a browser on that display, with neither camera nor app sound nor countdown. */
+async function setUpOn(profile: string, picks: string, size: string): Promise<Page> {
   const context = await launch(profile, {
     headless: false,
     env: { DISPLAY },
-    args: [
-      '--auto-select-desktop-capture-source=Entire screen',
-      '--window-position=0,0',
-      '--window-size=1280,760',
-    ],
+    args: [picks, '--window-position=0,0', `--window-size=${size}`],
   });
   const page = context.pages()[0] ?? (await context.newPage());
-  const errors = collectErrors(page);
   await page.goto('/');
   await page.getByRole('button', { name: 'New lesson' }).click();
   await stretch(page, 'Camera');
   await choose(page, 'Device', 'No camera');
   await stretch(page, 'App sound');
   await choose(page, 'App sound', 'No app sound');
-  await stretch(page, 'Aim');
-  // What the picker delivers is compared with what was meant.
-  await choose(page, 'What is shown', 'One window');
-  await page.getByRole('button', { name: 'Choose it now' }).click();
-  await expect(page.getByText('Meant was one window; shared was a whole display.')).toBeVisible({
-    timeout: 15_000,
-  });
-  await choose(page, 'What is shown', 'A whole display');
   await stretch(page, 'File');
   await page.getByText('Off', { exact: true }).click();
   await stretch(page, 'Aim');
+  await choose(page, 'What is shown', 'One window');
   await page.getByRole('button', { name: 'Choose it now' }).click();
+  return page;
+}
+
+test('a real display is recorded: a real window that moves on it moves in the file', async ({ profile }) => {
+  await displayWithClock(`260x260+0+${STRIP.y + 20}`);
+  const page = await setUpOn(profile, '--auto-select-desktop-capture-source=Entire screen', '1280,760');
+  const errors = collectErrors(page);
+  // What the picker delivers is compared with what was meant.
+  await expect(page.getByText('Meant was one window; shared was a whole display.')).toBeVisible({
+    timeout: 15_000,
+  });
+  await expect(page.getByText('Came: a whole display, 1920 × 1080')).toBeVisible();
+  await page.getByRole('button', { name: 'Let it be a whole display' }).click();
   await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible({ timeout: 15_000 });
   await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
   await page.waitForTimeout(1500);
@@ -105,7 +114,7 @@ test('a real display is recorded: a real window that moves on it moves in the fi
   });
   await finished(page);
   expect(errors).toEqual([]);
-  await context.close();
+  await page.context().close();
 
   const file = join(folder, 'plain.mp4');
   const seen = (await centres(file)).filter((x) => !Number.isNaN(x));
@@ -120,11 +129,39 @@ test('a real display is recorded: a real window that moves on it moves in the fi
   expect(new Set(seen.map((x) => x.toFixed(2))).size).toBeGreaterThan(20);
 });
 
-const xdotool = (args: string[]) =>
-  new Promise<void>((resolve, reject) => {
-    const child = spawn('xdotool', args, { env: { ...process.env, DISPLAY }, stdio: 'ignore' });
-    child.on('close', (code) => (code === 0 ? resolve() : reject(new Error(`xdotool ended with ${code}`))));
+test('a real window is followed while it is resized, before and during a take', async ({ profile }) => {
+  await displayWithClock('640x480+100+560');
+  // Without a window manager nobody says that it is a window of a program (ICCCM 4.1.3.1).
+  const id = (await onDisplay('xdotool', ['search', '--class', 'xclock'])).stdout.trim();
+  await onDisplay('xprop', ['-id', id, '-f', 'WM_STATE', '32c', '-set', 'WM_STATE', '1']);
+  const resize = (width: number, height: number) => xdotool(['windowsize', id, `${width}`, `${height}`]);
+  const page = await setUpOn(profile, `--auto-select-window-capture-source-by-title=${CLOCK}`, '1280,520');
+  const missing = page.getByRole('status').filter({ hasText: 'One to one with 1280 × 720' });
+  await expect(missing).toContainText('It has 640 × 480: make it 640 wider and 240 taller.');
+  await resize(800, 600);
+  await expect(missing).toContainText('It has 800 × 600: make it 480 wider and 120 taller.');
+  await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
+  const { takeId, folder } = await recordFor(page, 2500, async () => {
+    await page.waitForTimeout(2500);
+    await resize(960, 640);
   });
+  await finished(page);
+  await page.context().close();
+  const segments = await rows<{ id: string; configuration: { width: number; height: number } }>(
+    "select s.id, s.configuration from segment s join track t on s.track_id = t.id where t.take_id = $1 and t.kind = 'screen' order by s.start_us",
+    [takeId],
+  );
+  expect(segments.map(({ configuration: { width, height } }) => `${width} × ${height}`)).toEqual([
+    '800 × 600',
+    '960 × 640',
+  ]);
+  const times = await videoTimes(join(folder, 'plain.mp4'));
+  expect((times.at(-1) ?? 0) / 1e6).toBeGreaterThan(4.5);
+});
+
+const onDisplay = (command: string, args: string[]) =>
+  promisify(execFile)(command, args, { env: { ...process.env, DISPLAY } });
+const xdotool = (args: string[]) => onDisplay('xdotool', args);
 
 const displayAnswers = () =>
   xdotool(['getdisplaygeometry']).then(

@@ -16,7 +16,7 @@ export const wrongSurface: Finder = ({ picture: { source } }, facts) => {
     id: 'wrong-surface',
     weight: 'warn',
     sentence: `Meant was ${SURFACE_NAMES[source.meant]}; shared was ${SURFACE_NAMES[came]}.`,
-    fix: `Choose again in Aim, or let it be ${SURFACE_NAMES[came]}.`,
+    fix: `Let it be ${SURFACE_NAMES[came]}.`,
     mend: (rig) => withValue(rig, 'picture.source', { from: 'screen', meant: came }),
     about: 'screen',
   };

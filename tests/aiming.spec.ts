@@ -2,12 +2,13 @@
 import { join } from 'node:path';
 import { fitted } from '@/core/fit';
 import { GROUND, placeCamera } from '@/core/layout';
-import type { Rig } from '@/core/rig';
+import { FIRST_PLACE, type Rig } from '@/core/rig';
 import { pictureAt } from './support/card-film';
 import { rows } from './support/processes';
 import {
   armed,
   CARD_RIG,
+  choose,
   expect,
   expectAccessible,
   finished,
@@ -23,14 +24,15 @@ const [LEFT, RIGHT] = [rgb('#24506b'), rgb('#8cc0a8')];
 const bandAt = (x: number) => LEFT.map((from, i) => from + ((RIGHT[i] ?? 0) - from) * (x / SOURCE.width));
 const BAND_Y = [0.2, 0.28].map((share) => share * SOURCE.height);
 
-type Aimed = Pick<Rig['picture'], 'aim' | 'box' | 'fit'>;
+type Aimed = Pick<Rig['picture'], 'aim' | 'box' | 'fit'> & Partial<Pick<Rig['picture'], 'filter'>>;
 const COMBINATIONS: Record<string, Aimed> = {
   'all of it, one to one': { aim: 'whole', box: null, fit: 'within' },
   'a region, one to one': { aim: { x: 480, y: 108, width: 960, height: 540 }, box: null, fit: 'within' },
-  'a region, made smaller': {
+  'a region, made smaller by a filter of our own': {
     aim: { x: 200, y: 150, width: 1280, height: 720 },
     box: { width: 640, height: 360 },
     fit: 'within',
+    filter: 'lanczos',
   },
   'a flat region with bars': {
     aim: { x: 320, y: 120, width: 1400, height: 400 },
@@ -166,6 +168,103 @@ test('the camera is drawn to another corner and to a free place, resized by keys
   // Inside the circle there is the wall, in the corner of its square the card.
   expect(green(plain.at(at.x + at.width * 0.2, at.y + at.height * 0.3))).toBeGreaterThan(30);
   expect(green(plain.at(at.x + at.width * 0.04, at.y + at.height * 0.04))).toBeLessThan(15);
+});
+
+test('a wall is taken away by the colour that was picked from the picture, and stays in the camera’s own track', async ({
+  studio: page,
+}) => {
+  const place = { ...FIRST_PLACE, width: 0.4, shape: 'rectangle' as const };
+  const camera = { ...(CARD_RIG.camera as NonNullable<Rig['camera']>), place };
+  await armed(page, { ...CARD_RIG, appSound: null, camera });
+  const lesson = page.url().split('/')[4] ?? '';
+  await page.getByRole('link', { name: 'Set up', exact: true }).first().click();
+  await stretch(page, 'Camera');
+  await page.getByText('Taken away by its colour').click();
+  await page.getByRole('button', { name: 'Pick it from the picture' }).click();
+  const box = page.getByRole('group', { name: /^Camera, / });
+  const seen = await box.boundingBox();
+  if (!seen) throw new Error('There is no camera.');
+  await box.click({ position: { x: seen.width * 0.12, y: seen.height * 0.3 } });
+  const stored = async () =>
+    (await rows<{ rig: Rig }>('select rig from lesson where id = $1', [lesson]))[0]?.rig.camera?.place.key;
+  await expect
+    .poll(async () => {
+      const colour = rgb((await stored())?.colour ?? '#000000');
+      return Math.max(...colour.map((level, i) => Math.abs(level - (rgb('#3fae62')[i] ?? 0))));
+    })
+    .toBeLessThan(8);
+  await expect(page.getByText(/It takes \d+(\.\d)? ms a picture here to show/)).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('link', { name: 'Record', exact: true }).first().click();
+  await expect(page.getByRole('button', { name: 'Record R', exact: true })).toBeEnabled({ timeout: 20_000 });
+  const { folder } = await recordFor(page, 1500);
+  await finished(page);
+  const [plain, screen] = [
+    await pictureAt(join(folder, 'plain.mp4'), 0.8),
+    await pictureAt(join(folder, 'recorded.mkv'), 0.8),
+  ];
+  const { at } = placeCamera({ width: 640, height: 360 }, { width: 640, height: 360 }, place);
+  // Where the wall was the card is seen, at its upper edge and beside the head; the presenter is there.
+  for (const [x, y] of [
+    [0.06, 0.06],
+    [0.12, 0.3],
+    [0.9, 0.2],
+  ] as const) {
+    const spot = [at.x + at.width * x, at.y + at.height * y] as const;
+    near(plain.at(...spot), screen.at(...spot), `beside somebody at ${x}, ${y}`, 30);
+  }
+  near(plain.at(at.x + at.width * 0.5, at.y + at.height * 0.95), rgb('#7a4a72'), 'somebody', 40);
+});
+
+test('a practice window is resized until it fits, and what opens outside it is said and found by a region', async ({
+  studio: page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New lesson' }).click();
+  await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible();
+  const lesson = page.url().split('/')[4] ?? '';
+  await choose(page, 'What is shown', 'Practice window: Label Sheet');
+  const missing = page.getByRole('status').filter({ hasText: 'One to one with 1280 × 720' });
+  await expect(missing).toContainText('It has 520 × 480: make it 760 wider and 240 taller.');
+  await page.getByRole('button', { name: 'Label Sheet, size' }).focus();
+  for (let i = 0; i < 38; i++) await page.keyboard.press('Shift+ArrowRight');
+  await expect(missing).toContainText('make it 240 taller.');
+  for (let i = 0; i < 12; i++) await page.keyboard.press('Shift+ArrowDown');
+  await expect(missing).toContainText('It is exactly as large');
+  // It stays where it was put, also after the page was left.
+  await page.reload();
+  await expect(missing).toContainText('It is exactly as large');
+  await expectAccessible(page);
+  await choose(page, 'What is shown', 'Practice window: Germination Log');
+  await expect(
+    page.getByText('Outside what is captured, and so missing: its list of varieties.'),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Keep the region of the display where the window stands' }).click();
+  const region = page.getByRole('group', { name: /^Region / });
+  await expect(region).toHaveAccessibleName(/^Region 1160 × 720 from 720, 40/);
+  await expect
+    .poll(
+      async () =>
+        (await rows<{ rig: Rig }>('select rig from lesson where id = $1', [lesson]))[0]?.rig.picture.source,
+    )
+    .toEqual({ from: 'practice', id: 'desk' });
+
+  // What scaling leaves of the text, in figures and as pixels.
+  await page.getByText('All of it', { exact: true }).click();
+  await stretch(page, 'Picture');
+  await page.getByRole('button', { name: 'Look closely' }).click();
+  const clarity = async (filter: string) =>
+    Number((await page.getByText(new RegExp(`^${filter} 0\\.\\d{3}$`)).textContent())?.split(' ').at(-1));
+  await expect(page.getByRole('img', { name: /^After, 67 %/ })).toBeVisible({ timeout: 30_000 });
+  const [browser, bilinear, lanczos] = [
+    await clarity('The browser'),
+    await clarity('Bilinear'),
+    await clarity('Lanczos'),
+  ];
+  expect(browser).toBeGreaterThan(0.5);
+  expect(bilinear).toBeLessThan(lanczos);
+  expect(lanczos).toBeLessThan(1);
+  await expectAccessible(page);
 });
 
 test('a region that follows the pointer keeps it in the picture, and moves evenly', async ({

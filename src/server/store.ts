@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { mkdir, open, readdir, rename, rm, stat, statfs } from 'node:fs/promises';
-import { dirname, join } from 'node:path';
+import { dirname, join, parse } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import type { ParcelId, SegmentId, TakeId } from '@/core/ids';
 import type { SegmentPart } from '@/core/take';
@@ -76,8 +76,8 @@ export const MAKING = '.making-';
 
 /** A name to make a file under. Never the same twice: a worker that lost its lease may still be at its own. */
 export function temporaryFor(path: string): string {
-  const dot = path.lastIndexOf('.');
-  return `${path.slice(0, dot)}${MAKING}${randomBytes(6).toString('hex')}${path.slice(dot)}`;
+  const { dir, name, ext } = parse(path);
+  return join(dir, `${name}${MAKING}${randomBytes(6).toString('hex')}${ext}`);
 }
 
 /**

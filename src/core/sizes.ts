@@ -29,8 +29,12 @@ export const sizeText = (size: Size): string => `${size.width} × ${size.height}
 
 /** Sizes offered by name; any other even size is as good. */
 export const KNOWN_SIZES: readonly (Size & { name: string })[] = [
+  { width: 3840, height: 2160, name: 'UHD' },
+  { width: 2560, height: 1440, name: 'QHD' },
   { width: 1920, height: 1080, name: 'Full HD' },
   { width: 1280, height: 720, name: 'HD' },
   { width: 854, height: 480, name: '480 lines' },
   { width: 640, height: 360, name: '360 lines' },
+  { width: 1080, height: 1080, name: 'square' },
+  { width: 1080, height: 1920, name: 'upright' },
 ];

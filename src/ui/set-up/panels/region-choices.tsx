@@ -44,6 +44,8 @@ export function RegionChoices() {
   if (!source) return null;
   const pointerKnown = view !== null && pointerShift(view, arrangement) !== null;
   const set = (region: Region) => changePicture({ aim: region });
+  const unbarred =
+    rig.picture.box && fitted({ aim: 'whole', box: rig.picture.box, fit: 'fill' }, source).crop;
   const sizes = KNOWN_SIZES.filter(({ width, height }) => width <= source.width && height <= source.height);
   return (
     <>
@@ -80,6 +82,7 @@ export function RegionChoices() {
                 value: `${width}x${height}`,
                 label: `${sizeText({ width, height })} (${known})`,
               })),
+              ...(unbarred ? [{ value: 'unbarred', label: `Without bars: ${sizeText(unbarred)}` }] : []),
               ...windows.map(({ program, box }) => ({
                 value: `window-${program}`,
                 label: `${PROGRAM_NAMES[program]}, its window (${sizeText(box)})`,
@@ -88,6 +91,7 @@ export function RegionChoices() {
             onChange={(value) => {
               const window = windows.find(({ program }) => value === `window-${program}`);
               if (window) return set(window.box);
+              if (value === 'unbarred' && unbarred) return set(unbarred);
               const [width = 0, height = 0] = value.split('x').map(Number);
               if (width > 0) set(sizedRegion(aim, { width, height }, source));
             }}

@@ -5,7 +5,7 @@ import type { Page } from '@playwright/test';
 import { PURPOSES, propose } from '@/core/purposes';
 import { PRACTICE_RIG } from '@/core/rig';
 import { launch, withProfile } from '../tests/support/browser';
-import { stretch } from '../tests/support/studio';
+import { choose, stretch } from '../tests/support/studio';
 import { freePort } from './cluster.mjs';
 import { ensurePackages } from './debian.mjs';
 import { ensureBuild } from './prepare.mjs';
@@ -37,6 +37,26 @@ async function aimAndCompare(page: Page, url: string): Promise<void> {
   await page.getByText('A region', { exact: true }).click();
   await shoot(page, 'aim');
   await page.getByText('All of it', { exact: true }).click();
+  // An upright picture of it, with bars, and what scaling leaves of its text.
+  await stretch(page, 'Picture');
+  await choose(page, 'Picture size', '1080 × 1080 (square)');
+  await choose(page, 'Fit', 'All of it, with bars');
+  await page.getByRole('button', { name: 'Look closely' }).click();
+  await page.getByRole('img', { name: /^After, / }).waitFor({ timeout: 30_000 });
+  await page.evaluate('window.scrollTo(0, 0)');
+  await shoot(page, 'fit');
+  await choose(page, 'Picture size', '1280 × 720 (HD)');
+  await choose(page, 'Fit', 'Its own shape, no bars');
+  await stretch(page, 'Camera');
+  await page.getByText('Circle', { exact: true }).click();
+  await page.getByText('Light', { exact: true }).click();
+  await page.getByText('Taken away by its colour').click();
+  await page.getByText(/It takes .* to show/).waitFor();
+  await page.evaluate('window.scrollTo(0, 0)');
+  await shoot(page, 'camera');
+  await page.getByText('Stays', { exact: true }).click();
+  await page.getByText('Rounded', { exact: true }).click();
+  await page.getByText('None', { exact: true }).click();
   const ids: string[] = [];
   for (const kind of ['lesson', 'motion'] as const) {
     const { rig } = propose({ kind, machine: 'strong' }, PRACTICE_RIG);

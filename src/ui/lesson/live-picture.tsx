@@ -39,7 +39,11 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
   return (
     <div
       className={soundOnly ? 'screen live sound-only' : 'screen live'}
-      style={{ aspectRatio: `${size.width} / ${size.height}` }}
+      // As wide as there is room, and never so tall that what belongs to it is out of sight.
+      style={{
+        aspectRatio: `${size.width} / ${size.height}`,
+        maxWidth: `calc(var(--live-height) * ${size.width / size.height})`,
+      }}
     >
       {states.screen?.state === 'open' ? (
         <div

@@ -11,6 +11,7 @@ const PROOF = /** @type {Record<string, () => boolean>} */ ({
   xvfb: () => onPath('Xvfb'),
   xdotool: () => onPath('xdotool'),
   'x11-apps': () => onPath('xclock'),
+  'x11-utils': () => onPath('xprop'),
 });
 
 /** @param {string} program */

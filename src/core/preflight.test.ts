@@ -33,6 +33,8 @@ const without = (role: 'screen' | 'camera' | 'voice', state: object): Facts => (
   sources: { ...READY.sources, [role]: { ...READY.sources[role], ...state } },
 });
 
+const HEARD = { shortTermLufs: -18, quietLufs: -70, peakDbtp: -6, clipped: 0 };
+
 /** Something changes all the time, in one place of the source. */
 function busyAt(x: number, y: number): Facts['activity'] {
   const changes = NO_ACTIVITY.changes.map((_, i) => {
@@ -66,6 +68,28 @@ const CASES: Record<
     READY,
     'stop',
     /level 3\.1 holds no picture as large as 1920 × 1080/,
+    true,
+  ],
+  voiceClips: [RIG, without('voice', { heard: { ...HEARD, clipped: 3 } }), 'warn', /clips: 3 times/, false],
+  roomNoise: [
+    RIG,
+    without('voice', { heard: { ...HEARD, quietLufs: -44 } }),
+    'note',
+    /The room is at -44 dB, 26 under the voice/,
+    false,
+  ],
+  appSoundClose: [
+    RIG,
+    {
+      ...READY,
+      sources: {
+        ...READY.sources,
+        voice: { ...open, heard: HEARD },
+        'app-sound': { ...open, heard: { ...HEARD, shortTermLufs: -10 } },
+      },
+    },
+    'warn',
+    /App sound is only 4 LU under the voice/,
     true,
   ],
   wrongSurface: [

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { VideoCodec } from '@/core/codecs';
 import { Problem } from '@/core/problem';
 import { RigDocument } from '@/core/rig';
+import { Heard } from '@/core/sound-heard';
 import { FrameLedger, TakeEnd, TakeEvent, TakeHead } from '@/core/take';
 
 /** Grows whenever a message changes its meaning: page and worker of different builds refuse each other. */
@@ -105,6 +106,7 @@ export const Figures = z.object({
   video: z.partialRecord(z.enum(['screen', 'camera']), VideoFigures),
   /** Peak of the last quarter second, dBFS. */
   levels: z.partialRecord(z.enum(['voice', 'app-sound']), z.number()),
+  heard: z.partialRecord(z.enum(['voice', 'app-sound']), Heard),
 });
 export type Figures = z.infer<typeof Figures>;
 

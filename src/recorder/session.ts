@@ -6,6 +6,7 @@ import type { SourceState } from '@/core/preflight';
 import { ProblemError, problemOf } from '@/core/problem';
 import { isRealTime, type Rig } from '@/core/rig';
 import { sameValue } from '@/core/rig-choices';
+import type { Heard } from '@/core/sound-heard';
 import type { Arrangement } from '@/practice/desk/arrangement';
 import { isView, pointerShift, type View } from '@/practice/desk/views';
 import { keepArrangement, keptArrangement } from '@/practice/kept-arrangement';
@@ -37,6 +38,7 @@ export type SourceStates = Partial<Record<MediaRole, SourceState>>;
 export type Session = ReturnType<typeof createSession>;
 
 const STRAGGLERS_MS = 3000;
+const HEARD_EVERY_MS = 2000;
 const ROLES: readonly MediaRole[] = ['screen', 'camera', 'voice', 'app-sound'];
 
 /**
@@ -280,7 +282,19 @@ export function createSession(lessonId: LessonId, initial: Rig) {
 
   /** What sources really give, for as long as each is open. */
   const watches = new Map<MediaRole, { of: OpenSource; watch: ReturnType<typeof watchSource> }>();
-  const look = ({ levels, video }: Figures) => {
+  /** What is heard goes into the findings now and then: a sentence that changes four times a second is not read. */
+  let heardAtMs = 0;
+  const hear = (heard: Figures['heard']) => {
+    if (performance.now() - heardAtMs < HEARD_EVERY_MS) return;
+    heardAtMs = performance.now();
+    for (const [role, what] of Object.entries(heard) as ['voice' | 'app-sound', Heard][]) {
+      const state = states[role];
+      if (state?.state === 'open') setState(role, { ...state, heard: what });
+    }
+  };
+
+  const look = ({ levels, heard, video }: Figures) => {
+    hear(heard);
     // A window that is resized while it is captured.
     const [now, screen] = [video.screen, states.screen];
     const seen = { size: now?.source ?? screen?.size, region: now?.region ?? undefined };

@@ -6,6 +6,7 @@ import type { Region } from '../region';
 import type { Rig, Surface } from '../rig';
 import type { Room } from '../room';
 import type { Rect, Size } from '../sizes';
+import type { Heard } from '../sound-heard';
 import type { TrackKind } from '../take';
 
 /** `note`: good to know, and nothing that keeps a rig from being ready. `stop`: recording cannot begin. */
@@ -43,6 +44,8 @@ export type SourceState = {
   most?: Size & { fps: number };
   /** What it costs here to take the wall of a picture away, ms; while a camera is seen without it. */
   keyMs?: number;
+  /** What was heard of it lately; of a sound. */
+  heard?: Heard;
   /** The loudest of the last seconds, dBFS; of a sound. */
   loudestDb?: number;
   /** What the browser's picker gave; of the screen. */

@@ -1,5 +1,6 @@
 /** Every finder, in the order in which findings of equal weight are told. A new one is a file of its own and a line here. */
 
+export { appSoundClose } from './app-sound-close';
 export { appSoundNotShared } from './app-sound-not-shared';
 export { bitrateOffMarks } from './bitrate-off-marks';
 export { browserLacks } from './browser-lacks';
@@ -16,6 +17,7 @@ export { outsideWindow } from './outside-window';
 export { ownWindow } from './own-window';
 export { permissionRefused } from './permission-refused';
 export { regionMoved } from './region-moved';
+export { roomNoise } from './room-noise';
 export { softened } from './softened';
 export { soundOffSpeed } from './sound-off-speed';
 export { sourcesNotReady } from './sources-not-ready';
@@ -23,4 +25,5 @@ export { stretched } from './stretched';
 export { tooLittleRoom } from './too-little-room';
 export { tooSlow } from './too-slow';
 export { upscaling } from './upscaling';
+export { voiceClips } from './voice-clips';
 export { wrongSurface } from './wrong-surface';

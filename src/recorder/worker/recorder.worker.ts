@@ -388,6 +388,7 @@ setInterval(() => {
   if (videos.size === 0 && sounds.size === 0) return;
   const tracks = [...parted, ...videos.values(), ...sounds.values()];
   const room = take?.watch.room();
+  const levels = [...sounds].map(([role, track]) => [role, track.level()] as const);
   tell({
     type: 'figures',
     figures: {
@@ -398,7 +399,13 @@ setInterval(() => {
       roomS: room ? room.seconds : null,
       unwritten: tracks.reduce((sum, track) => sum + track.unwritten(), 0),
       video: Object.fromEntries([...videos].map(([role, track]) => [role, track.figures()])),
-      levels: Object.fromEntries([...sounds].map(([role, track]) => [role, track.level()])),
+      levels: Object.fromEntries(levels),
+      heard: Object.fromEntries(
+        levels.flatMap(([role, db]) => {
+          const heard = sounds.get(role)?.heard(db);
+          return heard ? [[role, heard]] : [];
+        }),
+      ),
     },
   });
 }, FIGURES_MS);

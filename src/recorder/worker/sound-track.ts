@@ -1,6 +1,8 @@
 import { decibels, peakOf, SILENCE_DB } from '@/core/decibels';
 import { newSegmentId } from '@/core/ids';
+import { type Loudness, openLoudness } from '@/core/loudness';
 import type { Rig } from '@/core/rig';
+import { type Heard, openClipping, openHearing } from '@/core/sound-heard';
 import { placeChunk, type SoundLine, silenceUntil, startSoundLine } from '@/core/sound-line';
 import { elapsed, isPaused, type Recording } from './recording';
 import { openSegment, type Segment } from './segment';
@@ -15,6 +17,8 @@ export type SoundTrack = {
   readonly release: () => void;
   /** Peak since the last call, dBFS. */
   readonly level: () => number;
+  /** What is heard beside that level; call it after each. Undefined until something came. */
+  readonly heard: (peakDb: number) => Heard | undefined;
   readonly bytes: () => number;
   readonly unwritten: () => number;
 };
@@ -55,6 +59,11 @@ export function openSoundTrack(options: Options): SoundTrack {
   let released = false;
   let wasPaused = false;
   let bytes = 0;
+  let meter: {
+    loudness: Loudness;
+    clipping: ReturnType<typeof openClipping>;
+    hear: ReturnType<typeof openHearing>;
+  } | null = null;
   const onChunk = (chunk: AudioData) => {
     const now = nowUs();
     const monotonicUs = clock.toMonotonic(chunk.timestamp, now, chunk.duration);
@@ -63,6 +72,7 @@ export function openSoundTrack(options: Options): SoundTrack {
     const { sampleRate } = chunk;
     chunk.close();
     for (const plane of planes) peak = Math.max(peak, peakOf(plane));
+    listen(planes, sampleRate);
     if (!recording || stopped) return;
     const t = takeTimeOfChunk(recording, monotonicUs);
     if (t !== null && t >= endUs) return;
@@ -84,6 +94,17 @@ export function openSoundTrack(options: Options): SoundTrack {
       (muted ? new Float32Array(plane.length) : plane).subarray(placed.leaveOut),
     );
     write(parts, placed.silence);
+  };
+
+  /** Meters hear what is recorded, whether or not it is being recorded now. */
+  const listen = (planes: Float32Array[], sampleRate: number) => {
+    if (!meter) {
+      const clipping = openClipping();
+      const loudness = openLoudness(sampleRate, planes.length);
+      meter = { loudness, clipping, hear: openHearing(loudness, clipping.runs) };
+    }
+    meter.loudness.push(planes);
+    for (const plane of planes) meter.clipping.push(plane);
   };
 
   /** Sound of before the first instant has a negative time: its part after it is kept. */
@@ -211,6 +232,7 @@ export function openSoundTrack(options: Options): SoundTrack {
       peak = 0;
       return muted ? SILENCE_DB : db;
     },
+    heard: (peakDb) => meter?.hear(peakDb),
     bytes: () => bytes + (segment?.bytes() ?? 0),
     unwritten: () => segment?.unwritten() ?? 0,
   };

@@ -1,6 +1,7 @@
 'use client';
 
 import { useSelector } from '@xstate/react';
+import { useEffect, useState } from 'react';
 import { SILENCE_DB } from '@/core/decibels';
 import { TRACK_NAMES } from '@/core/take';
 import type { Session } from '@/recorder/session';
@@ -9,12 +10,36 @@ const BARS = 40;
 const LOWEST_DB = -60;
 const CLIPPING_DB = -1;
 
+const HELD_MS = 1500;
+
+/** The highest level of the last moments. */
+function useHeld(db: number): number {
+  const [held, setHeld] = useState({ db: SILENCE_DB, atMs: 0 });
+  useEffect(() => {
+    setHeld((old) => {
+      const now = performance.now();
+      return db >= old.db || now - old.atMs > HELD_MS ? { db, atMs: now } : old;
+    });
+  }, [db]);
+  return held.db;
+}
+
 /** A sound's level in its track's colour; the last bars are too loud. */
 export function Meter({ session, track }: { session: Session; track: 'voice' | 'app-sound' }) {
   const db = useSelector(session.actor, ({ context }) => context.figures?.levels[track] ?? SILENCE_DB);
-  const share = Math.max(0, Math.min(1, (db - LOWEST_DB) / -LOWEST_DB));
+  const heard = useSelector(session.actor, ({ context }) => context.figures?.heard[track]);
+  const shareOf = (level: number) => Math.max(0, Math.min(1, (level - LOWEST_DB) / -LOWEST_DB));
+  const share = shareOf(db);
+  const held = useHeld(db);
   const colour = track === 'voice' ? 'moss' : 'heron';
-  const words = db <= LOWEST_DB ? 'silent' : db > CLIPPING_DB ? 'too loud' : `${Math.round(db)} dB`;
+  const words =
+    db <= LOWEST_DB
+      ? 'silent'
+      : heard && heard.clipped > 0 && db > CLIPPING_DB
+        ? 'clips'
+        : db > CLIPPING_DB
+          ? 'too loud'
+          : `${Math.round(db)} dB`;
   return (
     <div className="reed">
       <b style={{ color: `var(--${colour})` }}>{TRACK_NAMES[track]}</b>
@@ -38,8 +63,16 @@ export function Meter({ session, track }: { session: Session; track: 'voice' | '
           // biome-ignore lint/suspicious/noArrayIndexKey: forty bars that never move
           return <rect key={i} x={i * 5} width="3.600" height="16" rx="1.500" fill={`var(--${fill})`} />;
         })}
+        {held > LOWEST_DB && (
+          <rect x={Math.max(0, shareOf(held) * 200 - 2)} width="2" height="16" fill="var(--ink)" />
+        )}
       </svg>
-      <span className="fig">{words.replace('-', '−')}</span>
+      <span className="fig">
+        {words.replace('-', '−')}
+        {heard?.shortTermLufs != null && heard.shortTermLufs > LOWEST_DB && (
+          <small className="mute"> {`${Math.round(heard.shortTermLufs)} LUFS`.replace('-', '−')}</small>
+        )}
+      </span>
     </div>
   );
 }

@@ -1,8 +1,9 @@
 'use client';
 
 import type { AppSoundSource } from '@/core/rig';
+import { gainAdvice, underVoice } from '@/core/sound-heard';
 import { PRACTICE_DEVICES } from '@/practice/practice-desk';
-import { useRoom } from '../../lesson/lesson-room';
+import { useRoom, useSourceStates } from '../../lesson/lesson-room';
 import { Choice, NumberField, Pebbles } from '../choices';
 import { deviceOptions, deviceSource, deviceValue, useDevices } from '../devices';
 
@@ -36,7 +37,39 @@ export function VoicePanel() {
         }
         path="voice"
       />
+      {rig.voice && <VoiceHeard />}
       <SoundKept />
+    </div>
+  );
+}
+
+/** What was heard of the voice in the last moments, and what to do about it. */
+function VoiceHeard() {
+  const { session, rig } = useRoom();
+  const states = useSourceStates(session);
+  const heard = states.voice?.heard;
+  if (!heard) return null;
+  const app = states['app-sound']?.heard;
+  const under = app && rig.appSound ? underVoice(heard, app, rig.appSound.gainDb) : null;
+  const advice = gainAdvice(heard);
+  return (
+    <div className="choice" role="status">
+      <span className="lab">What is heard</span>
+      <p>
+        {advice ??
+          (heard.peakDbtp !== null && heard.peakDbtp > -50 ? 'The level is good.' : 'Say something.')}
+      </p>
+      <p className="small mute">
+        {[
+          heard.peakDbtp !== null && `peaks ${Math.round(heard.peakDbtp)} dB`,
+          heard.shortTermLufs !== null && `${Math.round(heard.shortTermLufs)} LUFS now`,
+          heard.quietLufs !== null && `the room ${Math.round(heard.quietLufs)} dB`,
+          under !== null && `app sound ${Math.round(under)} LU under it`,
+        ]
+          .filter(Boolean)
+          .join(', ')
+          .replaceAll('-', '−')}
+      </p>
     </div>
   );
 }

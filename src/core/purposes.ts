@@ -64,6 +64,7 @@ const ALWAYS = (weak: boolean): Said[] => [
     'Speech is clear at 64 kb/s; sounds of programs want a little more.',
   ],
   ['plannedLengthS', null, 'Nothing is planned: size is told for a minute.'],
+  ['limits', { lengthS: null }, 'Nothing ends a take but whoever makes it.'],
   ['countdownS', 3, 'Three seconds to put the hands where they belong.'],
   ['names', { pattern: '{lesson}, {take}' }, 'Says what it is and which try.'],
 ];

@@ -2,6 +2,7 @@ import { CODEC_NAMES } from './codecs';
 import { VIEWERS } from './letters';
 import { rateText } from './rational';
 import type { CameraPlace, DeviceSource, KeyframeEvery, PictureSource, Rig, Speed } from './rig';
+import { roomText } from './room';
 import { sizeText } from './sizes';
 
 /** One thing that a rig decides, as it is named, compared, explained and restored. */
@@ -217,6 +218,12 @@ export const RIG_CHOICES: readonly RigChoice[] = [
     does: 'what size and room are reckoned for; it ends nothing',
     words: ({ plannedLengthS }) =>
       plannedLengthS ? `${Number((plannedLengthS / 60).toFixed(1))} min` : 'not said',
+  },
+  {
+    path: 'limits',
+    name: 'Time limit',
+    does: 'ends the take by itself, and says so',
+    words: ({ limits: { lengthS } }) => (lengthS === null ? 'off' : roomText({ seconds: lengthS })),
   },
   {
     path: 'countdownS',

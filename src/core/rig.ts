@@ -166,8 +166,8 @@ export const RigDocument = z.object({
   stores: z.object({ working: z.literal('browser'), final: z.literal('studio') }),
   /** How long the take is meant to be. It ends nothing; it is what room and size are reckoned for. */
   plannedLengthS: z.int().min(1).max(86_400).nullable(),
-  /** What ends a take by itself: nothing. */
-  limits: z.object({ lengthS: z.null() }),
+  /** What ends a take by itself: nothing, or a length of film. */
+  limits: z.object({ lengthS: z.int().min(1).max(86_400).nullable() }),
   countdownS: z.int().min(0).max(10),
   afterStop: z.literal('open-take'),
   keys: z

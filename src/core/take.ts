@@ -102,7 +102,18 @@ export const TakeEvent = z.object({
   v: z.literal(1),
   seq: z.int().min(0),
   tUs: Us,
-  kind: z.enum(['pointer', 'click', 'key', 'mark', 'source', 'pause', 'resume', 'region']),
+  kind: z.enum([
+    'pointer',
+    'click',
+    'key',
+    'mark',
+    'source',
+    'pause',
+    'resume',
+    'region',
+    'schedule',
+    'limit',
+  ]),
   data: z.record(z.string(), z.union([z.string(), z.number(), z.boolean()])),
 });
 export type TakeEvent = z.infer<typeof TakeEvent>;

@@ -5,7 +5,12 @@ import type { TakeEnd } from '@/core/take';
 import type { Figures, MediaRole } from './messages';
 
 export type SessionContext = {
-  countdownS: number;
+  /** The wall clock's time (ms since 1970) of the first instant: a countdown, or a time of day. */
+  startAtMs: number;
+  /** The wall clock's time at which the take ends by itself, or null. */
+  stopAtMs: number | null;
+  /** It begins at a time of day, with nobody there. */
+  scheduled: boolean;
   /** Seconds left before the first instant. */
   left: number;
   takeId: TakeId | null;
@@ -18,19 +23,23 @@ export type SessionContext = {
 };
 
 export type SessionEvent =
-  | { type: 'RECORD'; countdownS: number }
+  | { type: 'RECORD'; startAtMs: number; stopAtMs?: number | null; scheduled?: boolean }
   | { type: 'NOW' }
   | { type: 'CANCEL' }
-  | { type: 'TICK'; passedS: number }
+  | { type: 'TICK' }
   | { type: 'PAUSE' }
   | { type: 'RESUME' }
   | { type: 'MUTE'; muted: boolean }
-  | { type: 'STOP' }
+  /** `because` is told when nobody pressed it. */
+  | { type: 'STOP'; because?: string }
   | { type: 'DISCARD' }
   | { type: 'AGAIN' }
   | { type: 'FIGURES'; figures: Figures }
   | { type: 'SOURCE_ENDED'; role: MediaRole }
   | { type: 'PROBLEM'; problem: Problem; fatal: boolean };
+
+/** Whole seconds until an instant of the wall clock, 0 when it has passed. */
+const secondsUntil = (atMs: number): number => Math.max(0, Math.ceil((atMs - Date.now()) / 1000));
 
 /** What the machine has done for it; the session connects these to the recorder. */
 export type SessionDeeds = {
@@ -56,13 +65,9 @@ export const sessionMachine = (deeds: SessionDeeds) =>
       stop: fromPromise(() => deeds.stop()),
       discard: fromPromise(() => deeds.discard()),
       rearm: fromPromise(() => deeds.rearm()),
-      // Counted by the clock: the timers of a page that is not looked at may come late.
-      seconds: fromCallback(({ sendBack }) => {
-        const began = performance.now();
-        const timer = setInterval(
-          () => sendBack({ type: 'TICK', passedS: Math.floor((performance.now() - began) / 1000) }),
-          100,
-        );
+      // Told often and counted by the wall clock: timers of a page that is not looked at come late, and none runs while a machine sleeps.
+      ticks: fromCallback(({ sendBack }) => {
+        const timer = setInterval(() => sendBack({ type: 'TICK' }), 100);
         return () => clearInterval(timer);
       }),
     },
@@ -75,7 +80,9 @@ export const sessionMachine = (deeds: SessionDeeds) =>
     id: 'session',
     initial: 'armed',
     context: {
-      countdownS: 0,
+      startAtMs: 0,
+      stopAtMs: null,
+      scheduled: false,
       left: 0,
       takeId: null,
       figures: null,
@@ -100,8 +107,10 @@ export const sessionMachine = (deeds: SessionDeeds) =>
           RECORD: {
             target: 'countdown',
             actions: assign(({ event }) => ({
-              countdownS: event.countdownS,
-              left: event.countdownS,
+              startAtMs: event.startAtMs,
+              stopAtMs: event.stopAtMs ?? null,
+              scheduled: event.scheduled ?? false,
+              left: secondsUntil(event.startAtMs),
               problem: null,
               endedBy: null,
               end: null,
@@ -110,10 +119,10 @@ export const sessionMachine = (deeds: SessionDeeds) =>
         },
       },
       countdown: {
-        invoke: { src: 'seconds' },
+        invoke: { src: 'ticks' },
         always: { guard: ({ context }) => context.left <= 0, target: 'starting' },
         on: {
-          TICK: { actions: assign(({ context, event }) => ({ left: context.countdownS - event.passedS })) },
+          TICK: { actions: assign(({ context }) => ({ left: secondsUntil(context.startAtMs) })) },
           NOW: 'starting',
           CANCEL: 'armed',
         },
@@ -128,7 +137,10 @@ export const sessionMachine = (deeds: SessionDeeds) =>
       taking: {
         initial: 'recording',
         on: {
-          STOP: 'stopping',
+          STOP: {
+            target: 'stopping',
+            actions: assign(({ event }) => (event.because ? { endedBy: event.because } : {})),
+          },
           DISCARD: 'discarding',
           SOURCE_ENDED: {
             // Without its picture a lesson is over; a camera or a microphone that goes leaves the rest untouched.

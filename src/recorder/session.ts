@@ -6,6 +6,8 @@ import type { SourceState } from '@/core/preflight';
 import { ProblemError, problemOf } from '@/core/problem';
 import { isRealTime, type Rig } from '@/core/rig';
 import { sameValue } from '@/core/rig-choices';
+import { roomText } from '@/core/room';
+import { wallTimeText } from '@/core/schedule';
 import type { Heard } from '@/core/sound-heard';
 import type { Arrangement } from '@/practice/desk/arrangement';
 import { isView, pointerShift, type View } from '@/practice/desk/views';
@@ -239,6 +241,8 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         const seen = deskView();
         if (seen) recorder.pointerScript(cueUs, seen.shift);
         toldUntilMs = 0;
+        const { scheduled, startAtMs } = actor.getSnapshot().context;
+        if (scheduled) recorder.event('schedule', { lateMs: Date.now() - startAtMs }, pageNowUs());
         return id;
       },
       pause: () => recorder.pause(),
@@ -320,11 +324,31 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     }
   };
 
+  /** A take that has reached its limit, or the time of day at which it ends. Its film is cut at the limit to the picture. */
+  const endByItself = ({ elapsedUs }: Figures) => {
+    const { lengthS } = rig.limits;
+    const { stopAtMs } = actor.getSnapshot().context;
+    if (lengthS !== null && elapsedUs >= lengthS * 1e6) {
+      recorder.event('limit', { lengthS }, pageNowUs());
+      actor.send({
+        type: 'STOP',
+        because: `The take has reached its limit of ${roomText({ seconds: lengthS })}.`,
+      });
+    } else if (stopAtMs !== null && Date.now() >= stopAtMs)
+      actor.send({
+        type: 'STOP',
+        because: `It is ${wallTimeText(stopAtMs)}: the take ends as it was scheduled.`,
+      });
+  };
+
   recorder.listen((message) => {
     if (message.type === 'figures') {
       actor.send({ type: 'FIGURES', figures: message.figures });
       look(message.figures);
-      if (message.figures.recording) tellDeskEvents();
+      if (message.figures.recording) {
+        tellDeskEvents();
+        endByItself(message.figures);
+      }
     } else if (message.type === 'problem')
       actor.send({ type: 'PROBLEM', problem: message.problem, fatal: message.fatal });
     else if (message.type === 'ended') {

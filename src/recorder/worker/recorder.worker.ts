@@ -173,7 +173,9 @@ async function begin(head: TakeHead, release: () => void): Promise<void> {
     log.append(line(JSON.stringify(entry)));
     log.flush();
   };
-  const recording = newRecording(nowUs(), { folder, log: write, onWriteError: full }, head.rig.picture.speed);
+  const { picture, limits } = head.rig;
+  const files = { folder, log: write, onWriteError: full };
+  const recording = newRecording(nowUs(), files, picture.speed, limits.lengthS);
   const events = openEvents(recording);
   // The first instant is when everything is ready: nothing that is seen or heard after it is lost.
   recording.clock = startClock(nowUs());

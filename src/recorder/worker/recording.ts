@@ -7,17 +7,25 @@ export type Recording = {
   clock: TakeClock;
   /** Seconds of film that a second of work becomes: the take's time is the film's. */
   readonly speed: Speed;
+  /** Where the film ends by itself, µs; what comes later is not in it. */
+  readonly untilUs: number;
   readonly files: TakeFiles;
   /** The next segment's number in a track. */
   readonly nextIndex: (track: string) => number;
   readonly hasSegments: (track: string) => boolean;
 };
 
-export function newRecording(baseUs: number, files: TakeFiles, speed: Speed = { num: 1, den: 1 }): Recording {
+export function newRecording(
+  baseUs: number,
+  files: TakeFiles,
+  speed: Speed = { num: 1, den: 1 },
+  lengthS: number | null = null,
+): Recording {
   const counts = new Map<string, number>();
   return {
     clock: startClock(baseUs),
     speed,
+    untilUs: lengthS === null ? Number.POSITIVE_INFINITY : lengthS * 1e6,
     files,
     nextIndex: (track) => {
       const index = counts.get(track) ?? 0;
@@ -34,11 +42,12 @@ const film = ({ speed }: Recording, workUs: number): number => Math.round((workU
 /** Time on the take of a monotonic instant; null when it is not in the take. */
 export function takeTime(recording: Recording, monotonicUs: number): number | null {
   const workUs = takeTimeUs(recording.clock, monotonicUs);
-  return workUs === null ? null : film(recording, workUs);
+  const tUs = workUs === null ? null : film(recording, workUs);
+  return tUs === null || tUs >= recording.untilUs ? null : tUs;
 }
 /** Time elapsed on the take. */
 export const elapsed = (recording: Recording, nowUs: number) =>
-  film(recording, elapsedUs(recording.clock, nowUs));
+  Math.min(recording.untilUs, film(recording, elapsedUs(recording.clock, nowUs)));
 /** Time that was worked for it. */
 export const worked = (recording: Recording, nowUs: number) => elapsedUs(recording.clock, nowUs);
 /** The pauses as they are kept: where on the take, and how long nobody worked. */

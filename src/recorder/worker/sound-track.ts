@@ -197,13 +197,14 @@ export function openSoundTrack(options: Options): SoundTrack {
     clock,
     start: (next) => {
       recording = next;
+      endUs = next.untilUs;
     },
     mute: (next) => {
       muted = next;
     },
     stop: async (atUs) => {
       if (stopped) return;
-      endUs = atUs;
+      endUs = Math.min(endUs, atUs);
       // The last words are still on their way from the device.
       for (
         let waited = 0;

@@ -102,6 +102,8 @@ export function openVideoTrack(options: Options): VideoTrack {
     remember(arrivals, now);
     const monotonicUs = clock.toMonotonic(frame.timestamp, now);
     const t = recording && !stopped ? takeTime(recording, monotonicUs) : null;
+    // What comes after the film has ended by itself must not stand for its last picture.
+    if (recording && !stopped && elapsed(recording, monotonicUs) >= recording.untilUs) return frame.close();
     const early = recording && !stopped && monotonicUs < recording.clock.baseUs;
     if (recording && !stopped && !isPaused(recording) && (t !== null || early)) {
       // Taken before the first instant but arrived after it: it is what the screen shows at the first instant.

@@ -20,7 +20,10 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
   const { figures, muted } = snapshot.context;
   const taking = snapshot.matches('taking');
   const paused = snapshot.matches({ taking: 'paused' });
-  const record = () => actor.send({ type: 'RECORD', countdownS: rig.countdownS });
+  const record = useCallback(
+    () => actor.send({ type: 'RECORD', startAtMs: Date.now() + rig.countdownS * 1000 }),
+    [actor, rig.countdownS],
+  );
   const togglePause = () => actor.send({ type: paused ? 'RESUME' : 'PAUSE' });
   const [marks, setMarks] = useState(0);
   const mark = useCallback(() => {
@@ -38,8 +41,7 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
       if ((event.target as Element).closest('input, textarea, [role="combobox"]')) return;
       const now = actor.getSnapshot();
       const during = now.matches('taking');
-      if (event.key === keys.record && now.matches('armed') && ready)
-        actor.send({ type: 'RECORD', countdownS: rig.countdownS });
+      if (event.key === keys.record && now.matches('armed') && ready) record();
       else if (event.key === keys.stop && during) actor.send({ type: 'STOP' });
       else if (event.key === keys.pause && during)
         actor.send({ type: now.matches({ taking: 'paused' }) ? 'RESUME' : 'PAUSE' });
@@ -49,7 +51,7 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [actor, ready, rig.countdownS, keys, mark]);
+  }, [actor, ready, record, keys, mark]);
 
   return (
     <footer className="deck">

@@ -1,7 +1,10 @@
 import type { SnapshotFrom } from 'xstate';
+import { clockText } from '@/core/figures';
 import type { Finding } from '@/core/preflight';
 import type { Problem } from '@/core/problem';
+import type { Rig } from '@/core/rig';
 import { roomText } from '@/core/room';
+import { isNear, wallTimeText } from '@/core/schedule';
 import { TRACK_NAMES, type TrackKind } from '@/core/take';
 import type { sessionMachine } from '@/recorder/session-machine';
 import type { VerdictKind } from '../shared/verdict';
@@ -18,12 +21,19 @@ export function liveVerdict(
   snapshot: Snapshot,
   finding: Finding | undefined,
   away: { role: TrackKind; problem: Problem }[],
+  { limits, plannedLengthS }: Pick<Rig, 'limits' | 'plannedLengthS'>,
 ): { kind: VerdictKind; sentence: string; detail?: string } {
   const { context } = snapshot;
   if (context.problem && !snapshot.matches('countdown'))
     return { kind: 'stop', sentence: context.problem.message, detail: context.problem.hint };
   if (snapshot.matches('countdown'))
-    return { kind: 'good', sentence: 'Get ready.', detail: 'Everything is armed.' };
+    return context.scheduled
+      ? {
+          kind: 'good',
+          sentence: `Armed: recording starts at ${wallTimeText(context.startAtMs)}.`,
+          detail: 'The page must stay open.',
+        }
+      : { kind: 'good', sentence: 'Get ready.', detail: 'Everything is armed.' };
   if (snapshot.matches('stopping'))
     return { kind: 'good', sentence: context.endedBy ?? 'Closing the files …' };
   if (snapshot.matches('discarding')) return { kind: 'good', sentence: 'Throwing the take away …' };
@@ -57,9 +67,23 @@ export function liveVerdict(
       sentence: `The browser’s storage is full in ${roomText({ seconds: roomS })}.`,
       detail: 'The take is then ended by itself, with all of it kept. Free some space on this disk.',
     };
+  const elapsedS = (context.figures?.elapsedUs ?? 0) / 1e6;
+  const left = (lengthS: number) => clockText(Math.max(0, lengthS - elapsedS) * 1e6);
+  if (limits.lengthS !== null && isNear(limits.lengthS - elapsedS, limits.lengthS))
+    return {
+      kind: 'warn',
+      sentence: `The take ends by itself in ${left(limits.lengthS)}.`,
+      detail: `Its limit is ${roomText({ seconds: limits.lengthS })}.`,
+    };
+  const planned =
+    plannedLengthS !== null && isNear(plannedLengthS - elapsedS, plannedLengthS)
+      ? plannedLengthS > elapsedS
+        ? `${left(plannedLengthS)} left of what was planned · `
+        : 'longer than planned · '
+      : '';
   const lost =
     screen.dropped === 0
       ? 'Nothing lost.'
       : `${screen.dropped} ${screen.dropped === 1 ? 'frame' : 'frames'} lost.`;
-  return { kind: 'good', sentence: `Everything keeps up. ${lost}`, detail };
+  return { kind: 'good', sentence: `Everything keeps up. ${lost}`, detail: planned + detail };
 }

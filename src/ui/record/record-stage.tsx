@@ -13,6 +13,8 @@ import { Verdict } from '../shared/verdict';
 import { Deck } from './deck';
 import { FrameFigures } from './frame-figures';
 import { liveVerdict } from './live-verdict';
+import { countdownText, Schedule } from './schedule';
+import { useWakeLock } from './use-wake-lock';
 
 /** Record: the picture large and uncovered, one deck of controls, the figures beside it. */
 export function RecordStage() {
@@ -36,7 +38,7 @@ export function RecordStage() {
 }
 
 function Recording({ session }: { session: Session }) {
-  const { lesson } = useRoom();
+  const { lesson, rig } = useRoom();
   const router = useRouter();
   const [finding] = useFindings();
   const snapshot = useSelector(session.actor, (state) => state);
@@ -69,11 +71,13 @@ function Recording({ session }: { session: Session }) {
     if (stoppedTake) router.push(`/takes/${stoppedTake}`);
   }, [stoppedTake, router]);
 
+  useWakeLock(busy || snapshot.matches('countdown'));
+
   const states = useSourceStates(session);
   const away = Object.entries(states).flatMap(([role, { state, problem }]) =>
     state === 'failed' && problem ? [{ role: role as MediaRole, problem }] : [],
   );
-  const verdict = liveVerdict(snapshot, finding, away);
+  const verdict = liveVerdict(snapshot, finding, away, rig);
   return (
     <>
       <main className="recording">
@@ -89,11 +93,14 @@ function Recording({ session }: { session: Session }) {
           <LivePicture>
             {snapshot.matches('countdown') && (
               <div className="countdown" role="timer" aria-live="assertive">
-                {context.left}
+                {countdownText(context.left, context.startAtMs)}
               </div>
             )}
           </LivePicture>
-          <FrameFigures session={session} />
+          <div className="beside">
+            <FrameFigures session={session} />
+            {snapshot.matches('armed') && <Schedule session={session} ready={finding?.weight !== 'stop'} />}
+          </div>
         </div>
       </main>
       <Deck session={session} ready={finding?.weight !== 'stop'} />

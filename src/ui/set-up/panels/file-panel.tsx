@@ -44,6 +44,22 @@ export function FilePanel() {
         note="Size and room are told for it. It ends nothing."
         path="plannedLengthS"
       />
+      <Choice
+        name="Time limit"
+        value={String(rig.limits.lengthS ?? 0)}
+        options={[
+          { value: '0', label: 'Off' },
+          ...LENGTHS.slice(1).map(([seconds, label]) => ({ value: String(seconds), label })),
+          ...(rig.limits.lengthS === null || LENGTHS.some(([seconds]) => seconds === rig.limits.lengthS)
+            ? []
+            : [{ value: String(rig.limits.lengthS), label: roomText({ seconds: rig.limits.lengthS }) }]),
+        ]}
+        onChange={(value) =>
+          changeRig((old) => ({ ...old, limits: { lengthS: value === '0' ? null : Number(value) } }))
+        }
+        note="Ends the take by itself, to the picture, and says so before and after."
+        path="limits"
+      />
       <Pebbles
         name="Countdown"
         value={String(rig.countdownS)}

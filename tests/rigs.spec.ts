@@ -88,7 +88,7 @@ const RIGS: Record<string, [Choices, Expected]> = {
     {
       picture: { codec: 'av1', box: { width: 640, height: 360 }, frameRate: fps(10) },
       camera: null,
-      sound: { codec: 'pcm', voiceKbps: 64, appKbps: 96 },
+      sound: { codec: 'pcm', sampleRate: null, voiceKbps: 64, appKbps: 96 },
     },
     { codec: 'av1', size: [640, 360], profile: 'Main', fps: 10, group: 20, sounds: PCM },
   ],

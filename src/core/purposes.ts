@@ -60,7 +60,7 @@ const ALWAYS = (weak: boolean): Said[] => [
   ['picture.hardware', 'automatic', 'The browser takes what the machine has.'],
   [
     'sound',
-    { codec: 'opus', voiceKbps: 64, appKbps: 96 },
+    { codec: 'opus', sampleRate: null, voiceKbps: 64, appKbps: 96 },
     'Speech is clear at 64 kb/s; sounds of programs want a little more.',
   ],
   ['plannedLengthS', null, 'Nothing is planned: size is told for a minute.'],
@@ -106,7 +106,11 @@ const EACH: Readonly<Record<PurposeKind, (weak: boolean) => Said[]>> = {
     ['picture.codec', 'h264', 'Every editor opens H.264.'],
     ['picture.textHint', 'off', 'Without the hint the picture keeps a little more.'],
     ['picture.keyframeEvery', seconds(0.5), 'Short groups: an editor finds and cuts every place quickly.'],
-    ['sound', { codec: 'pcm', voiceKbps: 64, appKbps: 96 }, 'PCM loses nothing, however often it is edited.'],
+    [
+      'sound',
+      { codec: 'pcm', sampleRate: null, voiceKbps: 64, appKbps: 96 },
+      'PCM loses nothing, however often it is edited.',
+    ],
   ],
   talk: (weak) => [
     ['picture.box', HD, 'Slides are large letters: 1280 × 720 shows them well.'],
@@ -128,7 +132,7 @@ const EACH: Readonly<Record<PurposeKind, (weak: boolean) => Said[]>> = {
     ['appSound', null, 'A voice alone.'],
     [
       'sound',
-      { codec: 'pcm', voiceKbps: 64, appKbps: 96 },
+      { codec: 'pcm', sampleRate: null, voiceKbps: 64, appKbps: 96 },
       'The voice is all there is: nothing of it is lost.',
     ],
   ],

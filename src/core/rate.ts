@@ -33,14 +33,21 @@ export function trackRates(rig: Rig, source: Size | undefined, cameraSize?: Size
     ? (rig.picture.bitrateKbps ?? automaticBitrateKbps(picture, rig.picture.frameRate))
     : 0;
   const camera = rig.camera ? cameraBitrateKbps(cameraSize ?? rig.camera.size, rig.camera.frameRate) : 0;
-  const pcm = rig.sound.codec === 'pcm';
-  const voice = rig.voice ? (pcm ? PCM_KBPS : rig.sound.voiceKbps) : 0;
-  const appSound = rig.appSound ? (pcm ? PCM_KBPS : rig.sound.appKbps) : 0;
+  const plain = pcmKbps(rig.sound);
+  const voice = rig.voice ? (plain ?? rig.sound.voiceKbps) : 0;
+  // Programs sound in two channels.
+  const appSound = rig.appSound ? (plain ? 2 * plain : rig.sound.appKbps) : 0;
   return { screen, camera, voice, appSound, total: screen + camera + voice + appSound };
 }
 
 /** 16 bit at 48 kHz, one channel. */
 export const PCM_KBPS = 768;
+
+/** What one channel of sound costs that is kept as it is, kb/s; null where it is encoded. */
+export function pcmKbps({ codec, sampleRate }: Rig['sound']): number | null {
+  if (codec === 'opus') return null;
+  return ((sampleRate ?? 48_000) * (codec === 'pcm-24' ? 24 : 16)) / 1000;
+}
 
 /** Megabytes (10⁶) a minute of a bitrate. */
 export const megabytesPerMinute = (kbps: number): number => (kbps * 60) / 8000;

@@ -210,7 +210,14 @@ export const RIG_CHOICES: readonly RigChoice[] = [
     name: 'Sound is kept as',
     does: 'size, and what an editor gets',
     words: ({ sound }) =>
-      sound.codec === 'pcm' ? 'PCM, 16 bit' : `Opus, ${sound.voiceKbps} and ${sound.appKbps} kb/s`,
+      [
+        sound.codec === 'opus'
+          ? `Opus, ${sound.voiceKbps} and ${sound.appKbps} kb/s`
+          : `PCM, ${sound.codec === 'pcm-24' ? 24 : 16} bit`,
+        sound.sampleRate && `${sound.sampleRate / 1000} kHz`,
+      ]
+        .filter(Boolean)
+        .join(', '),
   },
   {
     path: 'plannedLengthS',

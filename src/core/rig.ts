@@ -32,6 +32,16 @@ export const AppSoundSource = z.discriminatedUnion('from', [
 ]);
 export type AppSoundSource = z.infer<typeof AppSoundSource>;
 
+/** What sound can be kept at. Opus knows 48, 24 and 16 kHz (RFC 6716, section 2). */
+export const SampleRate = z.union([
+  z.literal(48_000),
+  z.literal(44_100),
+  z.literal(24_000),
+  z.literal(16_000),
+]);
+export type SampleRate = z.infer<typeof SampleRate>;
+export const OPUS_RATES: readonly SampleRate[] = [48_000, 24_000, 16_000];
+
 export const CameraPlace = z.object({
   corner: z.enum(['top-left', 'top-right', 'bottom-left', 'bottom-right']),
   /** Share of the picture's width. */
@@ -138,7 +148,13 @@ export const RigDocument = z.object({
   purpose: Purpose.nullable(),
   picture: Picture,
   camera: z.object({ source: DeviceSource, size: Size, frameRate: FrameRate, place: CameraPlace }).nullable(),
-  voice: z.object({ source: DeviceSource }).nullable(),
+  voice: z
+    .object({
+      source: DeviceSource,
+      /** `push`: heard only while its key is held. */
+      talk: z.enum(['open', 'push']).default('open'),
+    })
+    .nullable(),
   appSound: z
     .object({
       source: AppSoundSource,
@@ -146,11 +162,19 @@ export const RigDocument = z.object({
       gainDb: z.number().min(-60).max(6),
     })
     .nullable(),
-  sound: z.object({
-    codec: z.enum(['opus', 'pcm']),
-    voiceKbps: z.int().min(16).max(256),
-    appKbps: z.int().min(16).max(320),
-  }),
+  sound: z
+    .object({
+      /** `pcm` has 16 bits a sample. */
+      codec: z.enum(['opus', 'pcm', 'pcm-24']),
+      /** Samples a second; `null` as the device gives them. */
+      sampleRate: SampleRate.nullable().default(null),
+      voiceKbps: z.int().min(16).max(256),
+      appKbps: z.int().min(16).max(320),
+    })
+    .refine(
+      ({ codec, sampleRate }) => codec !== 'opus' || sampleRate === null || OPUS_RATES.includes(sampleRate),
+      { error: 'Opus knows 48, 24 and 16 kHz', path: ['sampleRate'] },
+    ),
   names: z.object({
     /** Of the files that are given out; `names.ts` has the words in braces. */
     pattern: z
@@ -224,9 +248,9 @@ export const PRACTICE_RIG: Rig = {
     frameRate: { num: 30, den: 1 },
     place: FIRST_PLACE,
   },
-  voice: { source: { from: 'practice', id: 'voice' } },
+  voice: { source: { from: 'practice', id: 'voice' }, talk: 'open' },
   appSound: { source: { from: 'practice', id: 'program-sound' }, gainDb: -12 },
-  sound: { codec: 'opus', voiceKbps: 64, appKbps: 96 },
+  sound: { codec: 'opus', sampleRate: null, voiceKbps: 64, appKbps: 96 },
   names: { pattern: '{lesson}, {take}' },
   stores: { working: 'browser', final: 'studio' },
   plannedLengthS: null,

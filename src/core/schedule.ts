@@ -30,5 +30,6 @@ export function wallTimeText(atMs: number): string {
   return `${two(at.getHours())}:${two(at.getMinutes())}${seconds}`;
 }
 
-/** When a limit or a planned length is near enough to be told: its last tenth, half a minute at most. */
-export const isNear = (leftS: number, lengthS: number): boolean => leftS <= Math.min(30, lengthS / 10);
+/** When a limit or a planned length is near enough to be told: its last tenth, three seconds at least and half a minute at most. */
+export const isNear = (leftS: number, lengthS: number): boolean =>
+  leftS <= Math.min(30, Math.max(3, lengthS / 10));

@@ -44,4 +44,6 @@ export type TakePage = TakeView & {
   segments: SegmentView[];
   job: JobView | null;
   share: ShareView | null;
+  /** What happened with nobody there: it ended by itself, it began late. */
+  byItself: string[];
 };

@@ -133,6 +133,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   const connect = async (source: OpenSource) => {
     await recorder.attach(source, rig, known(source));
     sources[source.role] = source;
+    if (source.role === 'voice') recorder.mute('voice', actor.getSnapshot().context.muted);
     const { width, height } = source.track.getSettings();
     setState(source.role, {
       state: 'open',
@@ -235,6 +236,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
           });
         const id = newTakeId();
         const startedAt = new Date().toISOString();
+        recorder.mute('voice', actor.getSnapshot().context.muted);
         await recorder.start({ id, lessonId, rig, startedAt, ...machineFacts() });
         // The practice desk begins its script with the take, so that every take shows the same minute.
         if (desk) cueUs = await desk.cue();
@@ -334,11 +336,13 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         type: 'STOP',
         because: `The take has reached its limit of ${roomText({ seconds: lengthS })}.`,
       });
-    } else if (stopAtMs !== null && Date.now() >= stopAtMs)
+    } else if (stopAtMs !== null && Date.now() >= stopAtMs) {
+      recorder.event('schedule', { stopped: wallTimeText(stopAtMs) }, pageNowUs());
       actor.send({
         type: 'STOP',
         because: `It is ${wallTimeText(stopAtMs)}: the take ends as it was scheduled.`,
       });
+    }
   };
 
   recorder.listen((message) => {

@@ -9,6 +9,9 @@ export type EventsTrack = {
   readonly close: () => Promise<void>;
 };
 
+/** What happens to the take itself happens while its clock stands, or at its very end. */
+const OF_THE_TAKE: ReadonlySet<TakeEvent['kind']> = new Set(['pause', 'resume', 'limit', 'schedule']);
+
 /** The events track: one segment of JSON lines. */
 export function openEvents(recording: Recording): EventsTrack {
   const head: SegmentHead = {
@@ -25,8 +28,7 @@ export function openEvents(recording: Recording): EventsTrack {
   let seq = 0;
   return {
     add: (kind, data, atUs) => {
-      const tUs =
-        kind === 'pause' || kind === 'resume' ? elapsed(recording, atUs) : takeTime(recording, atUs);
+      const tUs = OF_THE_TAKE.has(kind) ? elapsed(recording, atUs) : takeTime(recording, atUs);
       if (tUs === null) return;
       const event: TakeEvent = { v: 1, seq: seq++, tUs, kind, data };
       segment.add({ data: line(JSON.stringify(event)), key: true, tUs, durationUs: 0 });

@@ -43,6 +43,7 @@ const MUX_CODECS: Record<string, MuxVideoCodec | AudioCodec> = {
   av01: 'av1',
   opus: 'opus',
   'pcm-s16': 'pcm-s16',
+  'pcm-s24': 'pcm-s24',
 };
 
 /**

@@ -4,6 +4,7 @@ import { type Loudness, openLoudness } from '@/core/loudness';
 import type { Rig } from '@/core/rig';
 import { type Heard, openClipping, openHearing } from '@/core/sound-heard';
 import { placeChunk, type SoundLine, silenceUntil, startSoundLine } from '@/core/sound-line';
+import { openSoundResampler, type SoundResampler } from '@/core/sound-resample';
 import { elapsed, isPaused, type Recording } from './recording';
 import { openSegment, type Segment } from './segment';
 import type { SourceClock } from './source-clock';
@@ -40,6 +41,8 @@ const SILENT_AFTER_US = 500_000;
 /** A track that begins later than this, or again, gets a segment of its own start instead of leading silence. */
 const LATE_US = 2_000_000;
 const LAST_CHUNKS_MS = 250;
+/** How long muting takes. */
+const RAMP_S = 0.01;
 
 /** One sound track. Sound is never dropped: gaps are filled with silence, so that the samples always count the take's time. */
 export function openSoundTrack(options: Options): SoundTrack {
@@ -54,6 +57,9 @@ export function openSoundTrack(options: Options): SoundTrack {
   let segment: Segment | null = null;
   let encode: Encode | null = null;
   let muted = false;
+  /** What the voice is multiplied by now. */
+  let gain = 1;
+  let resampler: SoundResampler | null = null;
   let peak = 0;
   let stopped = false;
   let released = false;
@@ -67,20 +73,22 @@ export function openSoundTrack(options: Options): SoundTrack {
   const onChunk = (chunk: AudioData) => {
     const now = nowUs();
     const monotonicUs = clock.toMonotonic(chunk.timestamp, now, chunk.duration);
-    const planes = planesOf(chunk, role === 'voice' ? 1 : 2);
+    const given = planesOf(chunk, role === 'voice' ? 1 : 2);
     // A closed chunk knows nothing any more.
-    const { sampleRate } = chunk;
+    const { sampleRate: deviceRate } = chunk;
     chunk.close();
+    const { planes, sampleRate, offsetUs } = atRate(given, deviceRate);
     for (const plane of planes) peak = Math.max(peak, peakOf(plane));
     listen(planes, sampleRate);
     if (!recording || stopped) return;
-    const t = takeTimeOfChunk(recording, monotonicUs);
+    const t = takeTimeOfChunk(recording, monotonicUs + offsetUs);
     if (t !== null && t >= endUs) return;
     if (t === null) {
       wasPaused ||= isPaused(recording);
       return;
     }
     const frames = planes[0]?.length ?? 0;
+    if (frames === 0) return;
     if (!line) {
       line = startSoundLine(sampleRate);
       originUs = t > LATE_US || recording.hasSegments(role) ? Math.max(0, t) : 0;
@@ -90,10 +98,35 @@ export function openSoundTrack(options: Options): SoundTrack {
     wasPaused = false;
     const placed = placeChunk(line, t - originUs, frames);
     line = placed.line;
-    const parts = planes.map((plane) =>
-      (muted ? new Float32Array(plane.length) : plane).subarray(placed.leaveOut),
-    );
+    const parts = gained(planes, sampleRate).map((plane) => plane.subarray(placed.leaveOut));
     write(parts, placed.silence);
+  };
+
+  /** At the rate that the rig asks for; what comes later than it was given is told. */
+  const atRate = (given: Float32Array[], deviceRate: number) => {
+    const { sampleRate } = options.sound;
+    if (sampleRate === null || sampleRate === deviceRate)
+      return { planes: given, sampleRate: deviceRate, offsetUs: 0 };
+    resampler ??= openSoundResampler(deviceRate, sampleRate, given.length);
+    const { planes, offsetS } = resampler.push(given);
+    return { planes, sampleRate, offsetUs: offsetS * 1e6 };
+  };
+
+  /** Muting and unmuting go over a hundredth of a second: an edge would be heard as a click. */
+  const gained = (planes: Float32Array[], sampleRate: number): Float32Array[] => {
+    const target = muted ? 0 : 1;
+    if (gain === target) return target === 1 ? planes : planes.map((plane) => new Float32Array(plane.length));
+    const step = (target > gain ? 1 : -1) / (sampleRate * RAMP_S);
+    let after = gain;
+    const made = planes.map((plane) => {
+      after = gain;
+      return plane.map((sample) => {
+        after = Math.min(1, Math.max(0, after + step));
+        return sample * after;
+      });
+    });
+    gain = after;
+    return made;
   };
 
   /** Meters hear what is recorded, whether or not it is being recorded now. */
@@ -138,7 +171,7 @@ export function openSoundTrack(options: Options): SoundTrack {
 
   const openEncoder = (take: Recording, sampleRate: number): Encode => {
     const kbps = role === 'voice' ? options.sound.voiceKbps : options.sound.appKbps;
-    const pcm = options.sound.codec === 'pcm';
+    const bits = BITS[options.sound.codec];
     const { offsetUs, how } = clock.offset();
     const index = take.nextIndex(role);
     const open = (encoderDelayUs: number): Segment => {
@@ -150,10 +183,10 @@ export function openSoundTrack(options: Options): SoundTrack {
           startUs: Math.round(originUs),
           configuration: {
             type: 'audio',
-            codec: pcm ? 'pcm-s16' : 'opus',
+            codec: bits ? `pcm-s${bits}` : 'opus',
             sampleRate,
             channels,
-            bitrateKbps: pcm ? Math.round((sampleRate * 16 * channels) / 1000) : kbps,
+            bitrateKbps: bits ? Math.round((sampleRate * bits * channels) / 1000) : kbps,
           },
           encoderDelayUs,
           offsetUs,
@@ -163,8 +196,8 @@ export function openSoundTrack(options: Options): SoundTrack {
       );
       return segment;
     };
-    return pcm
-      ? pcmEncoder(open(0), originUs, sampleRate, channels)
+    return bits
+      ? pcmEncoder(open(0), originUs, sampleRate, channels, bits)
       : opusEncoder(open, originUs, sampleRate, channels, kbps, options.onProblem);
   };
 
@@ -201,6 +234,8 @@ export function openSoundTrack(options: Options): SoundTrack {
     },
     mute: (next) => {
       muted = next;
+      // Before the first instant nobody hears an edge.
+      if (!recording) gain = next ? 0 : 1;
     },
     stop: async (atUs) => {
       if (stopped) return;
@@ -317,25 +352,38 @@ function opusEncoder(
   };
 }
 
-function pcmEncoder(segment: Segment, originUs: number, sampleRate: number, channels: number): Encode {
+/** Bits a sample of what is kept as it is; null where it is encoded. */
+const BITS = { opus: null, pcm: 16, 'pcm-24': 24 } as const;
+
+function pcmEncoder(
+  segment: Segment,
+  originUs: number,
+  sampleRate: number,
+  channels: number,
+  bits: 16 | 24,
+): Encode {
   let placed = 0;
   const meta: EncodedAudioChunkMetadata = {
-    decoderConfig: { codec: 'pcm-s16', sampleRate, numberOfChannels: channels },
+    decoderConfig: { codec: `pcm-s${bits}`, sampleRate, numberOfChannels: channels },
   };
   return {
     put: (planes) => {
       const frames = planes[0]?.length ?? 0;
-      const samples = new Int16Array(frames * channels);
+      const bytes = bits / 8;
+      const data = new Uint8Array(frames * channels * bytes);
+      const most = 2 ** (bits - 1) - 1;
       for (let i = 0; i < frames; i++)
         for (let c = 0; c < channels; c++) {
-          const value = Math.max(-1, Math.min(1, planes[c]?.[i] ?? 0));
-          samples[i * channels + c] = Math.round(value * 32767);
+          const value = Math.round(Math.max(-1, Math.min(1, planes[c]?.[i] ?? 0)) * most);
+          // Little endian, two's complement.
+          for (let byte = 0; byte < bytes; byte++)
+            data[(i * channels + c) * bytes + byte] = (value >> (8 * byte)) & 255;
         }
       const tUs = Math.round(originUs + (placed * 1e6) / sampleRate);
       placed += frames;
       segment.add(
         {
-          data: new Uint8Array(samples.buffer),
+          data,
           key: true,
           tUs,
           durationUs: Math.round((frames * 1e6) / sampleRate),

@@ -1,9 +1,10 @@
 import { z } from 'zod';
+import { byItself } from '@/core/by-itself';
 import type { TakeId } from '@/core/ids';
 import { takeTitle } from '@/core/lesson';
 import { Rig } from '@/core/rig';
 import type { TakePage } from '@/core/take-page';
-import { Job, Take } from '../db/entities';
+import { Job, Take, TakeEventRow } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';
 import { order } from '../jobs/queue';
@@ -53,6 +54,13 @@ export async function readTake(id: TakeId): Promise<TakePage | null> {
     segments: segments.sort((a, b) => a.startUs - b.startUs),
     job: job && jobView(job),
     share: await shareOfTake(id),
+    byItself: byItself(
+      await em.find(
+        TakeEventRow,
+        { take: id, kind: { $in: ['limit', 'schedule'] } },
+        { orderBy: { atUs: 'asc' } },
+      ),
+    ),
   };
 }
 

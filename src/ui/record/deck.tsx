@@ -35,6 +35,32 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
   }, [taking]);
   const toggleMute = () => actor.send({ type: 'MUTE', muted: !muted });
 
+  const push = rig.voice?.talk === 'push';
+  const holding = useRef(false);
+  const talk = useCallback(
+    (heard: boolean) => {
+      holding.current = heard;
+      actor.send({ type: 'MUTE', muted: !heard });
+    },
+    [actor],
+  );
+  // A voice that is heard only while it is asked for is silent from the first instant on.
+  useEffect(() => {
+    if (push && !muted && !holding.current) talk(false);
+  }, [push, muted, talk]);
+  useEffect(() => {
+    if (!push) return;
+    const onUp = ({ key }: KeyboardEvent) => key.toLowerCase() === keys.mute && talk(false);
+    // A key that is let go in another window is never seen to go up.
+    const onBlur = () => talk(false);
+    window.addEventListener('keyup', onUp);
+    window.addEventListener('blur', onBlur);
+    return () => {
+      window.removeEventListener('keyup', onUp);
+      window.removeEventListener('blur', onBlur);
+    };
+  }, [push, keys.mute, talk]);
+
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
@@ -46,12 +72,13 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
       else if (event.key === keys.pause && during)
         actor.send({ type: now.matches({ taking: 'paused' }) ? 'RESUME' : 'PAUSE' });
       else if (event.key === keys.mark && during) mark();
+      else if (event.key === keys.mute && push) talk(true);
       else if (event.key === keys.mute && during) actor.send({ type: 'MUTE', muted: !now.context.muted });
       else if (event.key === 'Escape' && now.matches('countdown')) actor.send({ type: 'CANCEL' });
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [actor, ready, record, keys, mark]);
+  }, [actor, ready, record, keys, mark, push, talk]);
 
   return (
     <footer className="deck">
@@ -86,15 +113,28 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
               <button type="button" className="act" disabled={!taking} onClick={togglePause}>
                 {paused ? 'Go on' : 'Pause'} <kbd>{keys.pause.toUpperCase()}</kbd>
               </button>
-              <button
-                type="button"
-                className="act"
-                disabled={!taking || !rig.voice}
-                aria-pressed={muted}
-                onClick={toggleMute}
-              >
-                {muted ? 'Unmute' : 'Mute'} <kbd>{keys.mute.toUpperCase()}</kbd>
-              </button>
+              {push ? (
+                <button
+                  type="button"
+                  className="act"
+                  aria-pressed={!muted}
+                  onPointerDown={() => talk(true)}
+                  onPointerUp={() => talk(false)}
+                  onPointerLeave={() => holding.current && talk(false)}
+                >
+                  {muted ? 'Hold to talk' : 'Heard'} <kbd>{keys.mute.toUpperCase()}</kbd>
+                </button>
+              ) : (
+                <button
+                  type="button"
+                  className="act"
+                  disabled={!taking || !rig.voice}
+                  aria-pressed={muted}
+                  onClick={toggleMute}
+                >
+                  {muted ? 'Unmute' : 'Mute'} <kbd>{keys.mute.toUpperCase()}</kbd>
+                </button>
+              )}
             </>
           )}
         </div>

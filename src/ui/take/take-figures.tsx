@@ -18,6 +18,7 @@ const CODECS: Record<string, string> = {
   av01: 'AV1',
   opus: 'Opus',
   'pcm-s16': 'PCM 16 bit',
+  'pcm-s24': 'PCM 24 bit',
 };
 const codecName = (codec: string) => CODECS[codec.split('.')[0] ?? ''] ?? codec;
 

@@ -111,7 +111,7 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
       'line',
     );
   };
-  const sound = rig.sound.codec === 'pcm' ? 'PCM, 16 bit' : 'Opus';
+  const sound = { opus: 'Opus', pcm: 'PCM, 16 bit', 'pcm-24': 'PCM, 24 bit' }[rig.sound.codec];
   const film = rig.picture.speed;
   return (
     <div className="flow" ref={box} style={{ height }}>

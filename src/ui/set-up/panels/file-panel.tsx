@@ -48,7 +48,7 @@ export function FilePanel() {
         name="Time limit"
         value={String(rig.limits.lengthS ?? 0)}
         options={[
-          { value: '0', label: 'Off' },
+          { value: '0', label: 'None' },
           ...LENGTHS.slice(1).map(([seconds, label]) => ({ value: String(seconds), label })),
           ...(rig.limits.lengthS === null || LENGTHS.some(([seconds]) => seconds === rig.limits.lengthS)
             ? []

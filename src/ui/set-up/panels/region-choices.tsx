@@ -137,6 +137,20 @@ export function RegionChoices() {
               }
             />
           )}
+          {rig.picture.follow && (
+            <NumberField
+              name="It stands while the pointer is in"
+              value={Math.round(rig.picture.follow.dead * 100)}
+              min={0}
+              max={90}
+              unit="% of its middle"
+              onChange={(percent) =>
+                changePicture({
+                  follow: rig.picture.follow && { ...rig.picture.follow, dead: percent / 100 },
+                })
+              }
+            />
+          )}
           <div className="choice wide">
             <span className="lab">Regions of this lesson</span>
             <span className="row">

@@ -1,6 +1,6 @@
 'use client';
 
-import type { AppSoundSource } from '@/core/rig';
+import { type AppSoundSource, OPUS_RATES, type Rig, type SampleRate } from '@/core/rig';
 import { gainAdvice, underVoice } from '@/core/sound-heard';
 import { PRACTICE_DEVICES } from '@/practice/practice-desk';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
@@ -32,13 +32,27 @@ export function VoicePanel() {
         onChange={(value) =>
           changeRig((old) => ({
             ...old,
-            voice: value === 'none' ? null : { source: deviceSource(value, microphones) },
+            voice:
+              value === 'none'
+                ? null
+                : { talk: old.voice?.talk ?? 'open', source: deviceSource(value, microphones) },
           }))
         }
         path="voice"
       />
+      {rig.voice && (
+        <Pebbles
+          name="The voice is heard"
+          value={rig.voice.talk}
+          options={[
+            { value: 'open', label: 'All the time' },
+            { value: 'push', label: `While ${rig.keys.mute.toUpperCase()} is held` },
+          ]}
+          onChange={(talk) => changeRig((old) => ({ ...old, voice: old.voice && { ...old.voice, talk } }))}
+        />
+      )}
       {rig.voice && <VoiceHeard />}
-      <SoundKept />
+      <SoundKept track="voiceKbps" />
     </div>
   );
 }
@@ -115,24 +129,74 @@ export function AppSoundPanel() {
           }
         />
       )}
-      <SoundKept />
+      <SoundKept track="appKbps" />
     </div>
   );
 }
 
 /** How both sounds are kept. */
-function SoundKept() {
+function SoundKept({ track }: { track: 'voiceKbps' | 'appKbps' }) {
   const { rig, changeRig } = useRoom();
+  const { codec, sampleRate } = rig.sound;
+  const change = (part: Partial<Rig['sound']>) =>
+    changeRig((old) => ({ ...old, sound: { ...old.sound, ...part } }));
   return (
-    <Pebbles
-      name="Sound is kept as"
-      value={rig.sound.codec}
-      options={[
-        { value: 'opus', label: 'Opus' },
-        { value: 'pcm', label: 'PCM, 16 bit' },
-      ]}
-      onChange={(codec) => changeRig((old) => ({ ...old, sound: { ...old.sound, codec } }))}
-      path="sound"
-    />
+    <>
+      <Pebbles
+        name="Sound is kept as"
+        value={codec}
+        options={[
+          { value: 'opus', label: 'Opus' },
+          { value: 'pcm', label: 'PCM, 16 bit' },
+          { value: 'pcm-24', label: 'PCM, 24 bit' },
+        ]}
+        onChange={(next) =>
+          change({
+            codec: next,
+            sampleRate: next === 'opus' && sampleRate === 44_100 ? 48_000 : sampleRate,
+          })
+        }
+        note={
+          codec === 'pcm-24'
+            ? 'Room for what a later step may raise; a browser’s microphone has about 16 bits in it.'
+            : undefined
+        }
+        path="sound"
+      />
+      <Choice
+        name="Samples a second"
+        value={String(sampleRate ?? 0)}
+        options={[
+          { value: '0', label: 'As the device gives them' },
+          ...RATES.map(({ value, label }) => ({
+            value: String(value),
+            label,
+            disabled: codec === 'opus' && !OPUS_RATES.includes(value),
+          })),
+        ]}
+        onChange={(value) =>
+          change({ sampleRate: RATES.find((rate) => String(rate.value) === value)?.value ?? null })
+        }
+        note="For both sounds. What a lower rate cannot carry is taken out first, so that nothing folds back."
+      />
+      {codec === 'opus' && (
+        <NumberField
+          name="Bitrate"
+          value={rig.sound[track]}
+          min={16}
+          max={track === 'voiceKbps' ? 256 : 320}
+          unit="kb/s"
+          onChange={(kbps) => change({ [track]: kbps })}
+          note="Speech is clear from 48 on; under 24 it sounds as if under water."
+        />
+      )}
+    </>
   );
 }
+
+const RATES: { value: SampleRate; label: string }[] = [
+  { value: 48_000, label: '48 kHz, the standard of video' },
+  { value: 44_100, label: '44.1 kHz' },
+  { value: 24_000, label: '24 kHz' },
+  { value: 16_000, label: '16 kHz, speech only' },
+];

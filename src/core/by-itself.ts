@@ -1,0 +1,18 @@
+import { roomText } from './room';
+import type { TakeEvent } from './take';
+
+/** A start so much later than its time of day is told. */
+const LATE_MS = 2000;
+
+/** What a take did by itself, a sentence each, from its events. */
+export function byItself(events: readonly { kind: string; data: TakeEvent['data'] }[]): string[] {
+  return events.flatMap(({ kind, data }) => {
+    if (kind === 'limit' && typeof data.lengthS === 'number')
+      return [`It ended by its limit of ${roomText({ seconds: data.lengthS })}.`];
+    if (kind !== 'schedule') return [];
+    if (typeof data.stopped === 'string') return [`It ended at ${data.stopped}, as it was scheduled.`];
+    if (typeof data.lateMs === 'number' && data.lateMs > LATE_MS)
+      return [`It began ${Math.round(data.lateMs / 1000)} s late: the machine slept or was busy.`];
+    return [];
+  });
+}

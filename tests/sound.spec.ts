@@ -1,0 +1,126 @@
+// How sound is kept: codec, rate, channels and level in the files; and a voice that is heard only while a key is held.
+import { join } from 'node:path';
+import type { Rig } from '@/core/rig';
+import type { LabWindow } from '@/ui/lab/lab';
+import { beepOnsets, samplesOf, text } from './support/card-film';
+import { armed, CARD_RIG, expect, finished, recordFor, takeFolder, test } from './support/studio';
+
+type Sound = Partial<Rig['sound']>;
+const SETTINGS: [Sound, { codec: string; rate: number; channels: [number, number] }][] = [
+  [{ codec: 'opus' }, { codec: 'opus', rate: 48_000, channels: [1, 1] }],
+  [
+    { codec: 'opus', voiceKbps: 32, appKbps: 48 },
+    { codec: 'opus', rate: 48_000, channels: [1, 1] },
+  ],
+  [
+    { codec: 'opus', sampleRate: 24_000 },
+    { codec: 'opus', rate: 48_000, channels: [1, 1] },
+  ],
+  [
+    { codec: 'opus', sampleRate: 16_000 },
+    { codec: 'opus', rate: 48_000, channels: [1, 1] },
+  ],
+  [{ codec: 'pcm' }, { codec: 'pcm_s16le', rate: 48_000, channels: [1, 1] }],
+  [
+    { codec: 'pcm', sampleRate: 44_100 },
+    { codec: 'pcm_s16le', rate: 44_100, channels: [1, 1] },
+  ],
+  [
+    { codec: 'pcm', sampleRate: 16_000 },
+    { codec: 'pcm_s16le', rate: 16_000, channels: [1, 1] },
+  ],
+  [{ codec: 'pcm-24' }, { codec: 'pcm_s24le', rate: 48_000, channels: [1, 1] }],
+  [
+    { codec: 'pcm-24', sampleRate: 24_000 },
+    { codec: 'pcm_s24le', rate: 24_000, channels: [1, 1] },
+  ],
+];
+const BEEP = { from: 'practice', id: 'beep' } as const;
+/** The tone of the test card is half of full scale. */
+const BEEP_DB = -6.02;
+
+test('sound is kept as each setting says: codec, rate, channels, and the level that was given', async ({
+  studio: page,
+}) => {
+  await page.goto('/lab');
+  await page.waitForFunction(() => 'lab' in window);
+  for (const [sound, asked] of SETTINGS) {
+    const what = JSON.stringify(sound);
+    const rig: Rig = {
+      ...CARD_RIG,
+      picture: { ...CARD_RIG.picture, source: { from: 'none' } },
+      camera: null,
+      voice: { source: BEEP, talk: 'open' },
+      appSound: { source: BEEP, gainDb: 0 },
+      sound: { ...CARD_RIG.sound, ...sound },
+    };
+    const take = await page.evaluate(async (wish) => {
+      const { lab } = window as unknown as LabWindow;
+      lab.startUploader();
+      const { takeId } = await lab.record(await lab.newLesson('Sound'), wish, 2.5);
+      await lab.finished(takeId);
+      return takeId;
+    }, rig);
+    const file = join(takeFolder(take), 'recorded.mkv');
+    const probe = ['-v', 'error', '-show_entries', 'stream=codec_name,sample_rate,channels', '-of', 'json'];
+    const { streams } = JSON.parse(await text('ffprobe', [...probe, file]));
+    expect(
+      streams.map((s: { codec_name: string; sample_rate: string; channels: number }) => [
+        s.codec_name,
+        Number(s.sample_rate),
+        s.channels,
+      ]),
+      what,
+    ).toEqual(asked.channels.map((channels) => [asked.codec, asked.rate, channels]));
+    for (const stream of ['a:0', 'a:1']) {
+      const samples = await samplesOf(file, stream);
+      const onsets = beepOnsets(samples);
+      expect(onsets.length, what).toBeGreaterThanOrEqual(1);
+      // The middle of a tone of 100 ms, away from what an encoder does to its ends.
+      const from = Math.round(((onsets[0] ?? 0) / 1e6 + 0.03) * 48_000);
+      const middle = samples.subarray(from, from + 48 * 40);
+      const rms = Math.sqrt(middle.reduce((sum, value) => sum + value * value, 0) / middle.length);
+      expect(Math.abs(20 * Math.log10(rms * Math.SQRT2) - BEEP_DB), `${what} ${stream}`).toBeLessThan(0.5);
+    }
+  }
+});
+
+test('a voice that is heard while a key is held is silent otherwise, without a click at the edges', async ({
+  studio: page,
+}) => {
+  await armed(page, {
+    ...CARD_RIG,
+    picture: { ...CARD_RIG.picture, source: { from: 'none' } },
+    camera: null,
+    voice: { source: { from: 'practice', id: 'voice' }, talk: 'push' },
+    appSound: null,
+    sound: { ...CARD_RIG.sound, codec: 'pcm' },
+  });
+  await expect(page.getByRole('button', { name: /^Hold to talk/ })).toBeVisible();
+  const { folder } = await recordFor(page, 1200, async () => {
+    await page.waitForTimeout(1500);
+    await page.keyboard.down('v');
+    await expect(page.getByRole('button', { name: /^Heard/ })).toBeVisible();
+    await page.waitForTimeout(2000);
+    await page.keyboard.up('v');
+  });
+  await finished(page);
+  const samples = await samplesOf(join(folder, 'recorded.mkv'));
+  const heard = samples.findIndex((value) => value !== 0);
+  const last = samples.findLastIndex((value) => value !== 0);
+  expect(heard).toBeGreaterThan(48_000);
+  expect(last - heard).toBeGreaterThan(1.5 * 48_000);
+  expect(samples.length - last).toBeGreaterThan(0.5 * 48_000);
+  const steepest = (from: number, to: number) => {
+    let most = 0;
+    for (let i = Math.max(1, from); i < Math.min(to, samples.length); i++)
+      most = Math.max(most, Math.abs((samples[i] ?? 0) - (samples[i - 1] ?? 0)));
+    return most;
+  };
+  // No sample of an edge leaps further than speech does by itself.
+  const own = steepest(heard + 1000, last - 1000);
+  expect(steepest(heard - 10, heard + 500)).toBeLessThanOrEqual(own);
+  expect(steepest(last - 500, last + 10)).toBeLessThanOrEqual(own);
+  expect(Math.abs(samples[heard] ?? 1)).toBeLessThan(0.01);
+  expect(Math.abs(samples[last] ?? 1)).toBeLessThan(0.01);
+});

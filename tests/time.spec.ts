@@ -1,0 +1,62 @@
+// A take that begins and ends with nobody there: by a length, by times of day.
+import { join } from 'node:path';
+import { readCardFilm, videoTimes } from './support/card-film';
+import { rows } from './support/processes';
+import {
+  armed,
+  CARD_RIG,
+  expect,
+  expectAccessible,
+  finished,
+  startRecording,
+  takeOpened,
+  test,
+} from './support/studio';
+
+test('a take ends by its limit, to the picture, and says so before and after', async ({ studio: page }) => {
+  await armed(page, { ...CARD_RIG, camera: null, limits: { lengthS: 4 } });
+  await startRecording(page);
+  await expect(page.getByText(/^The take ends by itself in 0:0\d\./)).toBeVisible();
+  const { takeId, folder } = await takeOpened(page);
+  await finished(page);
+  await expect(page.getByText('It ended by its limit of 0:04 min.')).toBeVisible();
+  const [take] = await rows<{ duration_us: string }>('select duration_us from take where id = $1', [takeId]);
+  expect(Number(take?.duration_us)).toBe(4_000_000);
+  const times = await videoTimes(join(folder, 'recorded.mkv'));
+  expect(times.length).toBeGreaterThanOrEqual(119);
+  expect(Math.max(...times)).toBeLessThan(4_000_000);
+  expect(Math.max(...times)).toBeGreaterThan(4_000_000 - 70_000);
+  // The last picture is the one of that instant: none that came after the limit.
+  const film = await readCardFilm(join(folder, 'plain.mp4'));
+  const numbers = film.flatMap(({ frame }) => frame ?? []);
+  expect(Math.max(...numbers) - Math.min(...numbers)).toBeLessThanOrEqual(121);
+});
+
+test('a take starts and stops at times of day, to the second', async ({ studio: page }) => {
+  await armed(page, { ...CARD_RIG, camera: null });
+  await page.getByText('At a time of day').click();
+  const clock = (ms: number) => {
+    const at = new Date(ms);
+    return [at.getHours(), at.getMinutes(), at.getSeconds()].map((n) => String(n).padStart(2, '0')).join(':');
+  };
+  // Whole seconds, far enough away to be typed.
+  const startMs = Math.ceil((Date.now() + 6000) / 1000) * 1000;
+  await page.getByLabel('Start', { exact: true }).fill(clock(startMs));
+  await page.getByLabel('Stop', { exact: true }).fill(clock(startMs + 4000));
+  await expectAccessible(page);
+  await page.getByRole('button', { name: /^Arm for/ }).click();
+  await expect(page.getByText(/^Armed: recording starts at/)).toBeVisible();
+  await expect(page.getByRole('timer').filter({ hasText: /^[1-6]$/ })).toBeVisible();
+  const { takeId } = await takeOpened(page);
+  await finished(page);
+  await expect(page.getByText(/It ended at .*, as it was scheduled\./)).toBeVisible();
+  const [take] = await rows<{ started_at: Date; duration_us: string }>(
+    'select started_at, duration_us from take where id = $1',
+    [takeId],
+  );
+  const began = new Date(take?.started_at ?? 0).getTime();
+  expect(began - startMs).toBeGreaterThanOrEqual(0);
+  expect(began - startMs).toBeLessThan(1000);
+  const ended = began + Number(take?.duration_us) / 1000;
+  expect(Math.abs(ended - (startMs + 4000))).toBeLessThan(1000);
+});

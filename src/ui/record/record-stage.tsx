@@ -98,8 +98,8 @@ function Recording({ session }: { session: Session }) {
             )}
           </LivePicture>
           <div className="beside">
-            <FrameFigures session={session} />
             {snapshot.matches('armed') && <Schedule session={session} ready={finding?.weight !== 'stop'} />}
+            <FrameFigures session={session} />
           </div>
         </div>
       </main>

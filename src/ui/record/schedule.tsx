@@ -20,7 +20,7 @@ export function Schedule({ session, ready }: { session: Session; ready: boolean 
   return (
     <details className="schedule">
       <summary>At a time of day</summary>
-      <div className="row">
+      <div className="times">
         <label htmlFor={from}>Start</label>
         <input
           id={from}

@@ -77,7 +77,11 @@ function VoiceHeard() {
         {[
           heard.peakDbtp !== null && `peaks ${Math.round(heard.peakDbtp)} dB`,
           heard.shortTermLufs !== null && `${Math.round(heard.shortTermLufs)} LUFS now`,
-          heard.quietLufs !== null && `the room ${Math.round(heard.quietLufs)} dB`,
+          // While somebody speaks without a pause, the quietest is the voice itself.
+          heard.quietLufs !== null &&
+            heard.shortTermLufs !== null &&
+            heard.quietLufs < heard.shortTermLufs - 10 &&
+            `the room ${Math.round(heard.quietLufs)} dB`,
           under !== null && `app sound ${Math.round(under)} LU under it`,
         ]
           .filter(Boolean)

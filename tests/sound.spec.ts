@@ -57,7 +57,7 @@ test('sound is kept as each setting says: codec, rate, channels, and the level t
     const take = await page.evaluate(async (wish) => {
       const { lab } = window as unknown as LabWindow;
       lab.startUploader();
-      const { takeId } = await lab.record(await lab.newLesson('Sound'), wish, 2.5);
+      const { takeId } = await lab.record(await lab.newLesson('Sound'), wish, 1.6);
       await lab.finished(takeId);
       return takeId;
     }, rig);

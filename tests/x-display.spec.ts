@@ -135,7 +135,7 @@ test('a real window is followed while it is resized, before and during a take', 
   const id = (await onDisplay('xdotool', ['search', '--class', 'xclock'])).stdout.trim();
   await onDisplay('xprop', ['-id', id, '-f', 'WM_STATE', '32c', '-set', 'WM_STATE', '1']);
   const resize = (width: number, height: number) => xdotool(['windowsize', id, `${width}`, `${height}`]);
-  const page = await setUpOn(profile, `--auto-select-window-capture-source-by-title=${CLOCK}`, '1280,520');
+  const page = await setUpOn(profile, `--auto-select-window-capture-source-by-title=${CLOCK}`, '1280,760');
   const missing = page.getByRole('status').filter({ hasText: 'One to one with 1280 × 720' });
   await expect(missing).toContainText('It has 640 × 480: make it 640 wider and 240 taller.');
   await resize(800, 600);

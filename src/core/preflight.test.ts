@@ -102,7 +102,7 @@ const CASES: Record<
   outsideWindow: [
     withValue(RIG, 'picture.source', { from: 'practice', id: 'window-log' }),
     {
-      ...READY,
+      ...without('screen', { size: { width: 1160, height: 720 } }),
       outside: {
         of: 'window-log',
         names: ['its list of varieties'],

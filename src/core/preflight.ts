@@ -1,6 +1,7 @@
 import * as finders from './findings';
 import type { Facts, Finding, Weight } from './findings/finding';
 import type { Rig } from './rig';
+import { sameValue } from './rig-choices';
 
 export type { Facts, Finding, SourceState, Weight } from './findings/finding';
 
@@ -14,7 +15,9 @@ export function preflight(rig: Rig, facts: Facts): Finding[] {
   const found = findAll(rig, facts);
   return found.map((finding) => {
     const { mend, ...rest } = finding;
-    return mend && helps(finding, found, findAll(mend(rig), facts)) ? finding : rest;
+    if (!mend) return rest;
+    const mended = mend(rig);
+    return helps(finding, found, findAll(mended, factsAfter(rig, mended, facts))) ? finding : rest;
   });
 }
 
@@ -22,6 +25,14 @@ const findAll = (rig: Rig, facts: Facts): Finding[] =>
   Object.values(finders)
     .flatMap((find) => find(rig, facts) ?? [])
     .sort((a, b) => ORDER[a.weight] - ORDER[b.weight]);
+
+/** What is known of the present source says nothing of another one. */
+function factsAfter(rig: Rig, mended: Rig, facts: Facts): Facts {
+  const { screen } = facts.sources;
+  if (!screen || sameValue(rig.picture.source, mended.picture.source)) return facts;
+  const { size: _, came: __, ...rest } = screen;
+  return { ...facts, sources: { ...facts.sources, screen: rest } };
+}
 
 function helps(mended: Finding, before: readonly Finding[], after: readonly Finding[]): boolean {
   if (after.some(({ sentence }) => sentence === mended.sentence)) return false;

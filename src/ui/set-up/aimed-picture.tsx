@@ -1,7 +1,10 @@
 'use client';
 
+import type { CSSProperties } from 'react';
 import { firstKey } from '@/core/colour-key';
 import { fitted } from '@/core/fit';
+import type { Rig } from '@/core/rig';
+import { evenDown, type Size } from '@/core/sizes';
 import { isView, windowsIn } from '@/practice/desk/views';
 import { pickColour } from '@/recorder/look';
 import { useArrangement, useRoom, useSourceStates } from '../lesson/lesson-room';
@@ -22,8 +25,14 @@ export function AimedPicture({ open }: { open: Stretch }) {
   const { aim, source } = rig.picture;
   const size = states.screen?.size;
   const region = open === 'aim' && aim !== 'whole' && size ? { aim, size } : null;
+  const lost = open === 'picture' && size ? lostStyle(rig.picture, size) : null;
   return (
-    <LivePicture whole={Boolean(region)}>
+    <LivePicture whole={Boolean(region) || lost !== null}>
+      {lost && (
+        <div className="region-shade" role="img" aria-label="What is shaded is cut off">
+          <div className="kept-shade" style={lost} />
+        </div>
+      )}
       {region && (
         <RegionEditor
           region={region.aim}
@@ -68,4 +77,18 @@ export function AimedPicture({ open }: { open: Stretch }) {
       )}
     </LivePicture>
   );
+}
+
+/** Where what is kept of a source lies that fills a picture of another shape; null where nothing is cut off. */
+function lostStyle(picture: Rig['picture'], source: Size): CSSProperties | null {
+  if (picture.fit !== 'fill' || !picture.box) return null;
+  const { crop } = fitted(picture, source);
+  if (crop.width >= evenDown(source.width) && crop.height >= evenDown(source.height)) return null;
+  const percent = (part: number, whole: number) => `${(100 * part) / whole}%`;
+  return {
+    left: percent(crop.x, source.width),
+    top: percent(crop.y, source.height),
+    width: percent(crop.width, source.width),
+    height: percent(crop.height, source.height),
+  };
 }

@@ -37,6 +37,8 @@ export function Choice(props: {
         options={props.options}
         onChange={props.onChange}
         popupMatchSelectWidth={false}
+        // All of them at a glance: what must be scrolled to is not found.
+        listHeight={480}
       />
       {props.note && <p className="small mute">{props.note}</p>}
       {props.path && <Reason path={props.path} />}

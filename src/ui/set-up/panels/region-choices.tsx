@@ -83,6 +83,10 @@ export function RegionChoices() {
                 label: `${sizeText({ width, height })} (${known})`,
               })),
               ...(unbarred ? [{ value: 'unbarred', label: `Without bars: ${sizeText(unbarred)}` }] : []),
+              ...regions.map(({ name: named, region }) => ({
+                value: `named-${named}`,
+                label: `As large as “${named}”: ${sizeText(region)}`,
+              })),
               ...windows.map(({ program, box }) => ({
                 value: `window-${program}`,
                 label: `${PROGRAM_NAMES[program]}, its window (${sizeText(box)})`,
@@ -92,6 +96,8 @@ export function RegionChoices() {
               const window = windows.find(({ program }) => value === `window-${program}`);
               if (window) return set(window.box);
               if (value === 'unbarred' && unbarred) return set(unbarred);
+              const named = regions.find((each) => value === `named-${each.name}`);
+              if (named) return set(sizedRegion(aim, named.region, source));
               const [width = 0, height = 0] = value.split('x').map(Number);
               if (width > 0) set(sizedRegion(aim, { width, height }, source));
             }}

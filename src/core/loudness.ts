@@ -72,6 +72,8 @@ const PHASES: readonly Float64Array[] = Array.from({ length: OVERSAMPLED }, (_, 
   }),
 );
 
+type History = { line: Float64Array; at: number };
+
 export function openLoudness(sampleRate: number, channels: number): Loudness {
   const stages = kWeighting(sampleRate);
   const state = Array.from({ length: channels }, () => new Float64Array(4));
@@ -80,7 +82,8 @@ export function openLoudness(sampleRate: number, channels: number): Loudness {
   const steps: number[] = [];
   let [sum, filled] = [0, 0];
   let peak = 0;
-  const history = Array.from({ length: channels }, () => new Float64Array(TAPS));
+  /** Each sample stands twice, so that the last `TAPS` always lie in one piece. */
+  const history = Array.from({ length: channels }, () => ({ line: new Float64Array(2 * TAPS), at: 0 }));
 
   const mean = (last: number) => {
     const part = steps.slice(-last);
@@ -98,17 +101,20 @@ export function openLoudness(sampleRate: number, channels: number): Loudness {
     return second;
   };
 
-  const between = (sample: number, line: Float64Array): void => {
-    line.copyWithin(0, 1);
-    line[TAPS - 1] = sample;
+  const between = (sample: number, last: History): void => {
+    const { line } = last;
+    line[last.at] = sample;
+    line[last.at + TAPS] = sample;
+    last.at = (last.at + 1) % TAPS;
+    const first = last.at;
     const own = Math.abs(sample);
     if (own > peak) peak = own;
     // Between quiet samples no peak can be higher than the highest that there was.
-    if (own < peak / 4 && Math.abs(line[TAPS / 2] as number) < peak / 4) return;
+    if (own < peak / 4 && Math.abs(line[first + TAPS / 2] as number) < peak / 4) return;
     for (let phase = 1; phase < OVERSAMPLED; phase++) {
       const taps = PHASES[phase] as Float64Array;
       let value = 0;
-      for (let i = 0; i < TAPS; i++) value += (line[i] as number) * (taps[i] as number);
+      for (let i = 0; i < TAPS; i++) value += (line[first + i] as number) * (taps[i] as number);
       if (Math.abs(value) > peak) peak = Math.abs(value);
     }
   };
@@ -121,7 +127,7 @@ export function openLoudness(sampleRate: number, channels: number): Loudness {
           const sample = planes[c]?.[i] ?? 0;
           const weighted = weigh(sample, state[c] as Float64Array);
           sum += weighted * weighted;
-          between(sample, history[c] as Float64Array);
+          between(sample, history[c] as History);
         }
         if (++filled < step) continue;
         steps.push(sum / step);

@@ -328,6 +328,8 @@ export function createSession(lessonId: LessonId, initial: Rig) {
 
   /** A take that has reached its limit, or the time of day at which it ends. Its film is cut at the limit to the picture. */
   const endByItself = ({ elapsedUs }: Figures) => {
+    // Figures come on while the files are closed: it ends once.
+    if (!actor.getSnapshot().matches('taking')) return;
     const { lengthS } = rig.limits;
     const { stopAtMs } = actor.getSnapshot().context;
     if (lengthS !== null && elapsedUs >= lengthS * 1e6) {

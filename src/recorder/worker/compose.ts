@@ -2,6 +2,7 @@ import { layOver, overlayOf } from '@/core/compose-i420';
 import { placeCamera } from '@/core/layout';
 import type { CameraPlace } from '@/core/rig';
 import type { Size } from '@/core/sizes';
+import { layoutI420 } from './scaling';
 
 /**
  * Makes one picture of screen and camera, as `layout.ts` says. Typed arrays that are used again: a canvas takes ten times as long
@@ -14,8 +15,8 @@ export function openComposer(size: Size, camera: Size, place: CameraPlace) {
   const face = new Uint8Array((camera.width * camera.height * 3) / 2);
   return async (screen: VideoFrame, shown: VideoFrame, timestamp: number): Promise<VideoFrame> => {
     await Promise.all([
-      screen.copyTo(memory, { layout: planes(size) }),
-      shown.copyTo(face, { layout: planes(camera) }),
+      screen.copyTo(memory, { layout: layoutI420(size) }),
+      shown.copyTo(face, { layout: layoutI420(camera) }),
     ]);
     layOver(memory, size, face, camera, overlay);
     return new VideoFrame(memory, {
@@ -27,9 +28,3 @@ export function openComposer(size: Size, camera: Size, place: CameraPlace) {
     });
   };
 }
-
-const planes = ({ width, height }: Size): PlaneLayout[] => [
-  { offset: 0, stride: width },
-  { offset: width * height, stride: width / 2 },
-  { offset: width * height * 1.25, stride: width / 2 },
-];

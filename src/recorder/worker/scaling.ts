@@ -4,12 +4,14 @@ import { GROUND } from '@/core/layout';
 import { openResampler, type Plane, type ScaleFilter } from '@/core/resample';
 import type { Rect, Size } from '@/core/sizes';
 
-/** The planes of an I420 picture without padding. */
-const planesOf = (data: Uint8Array, { width, height }: Size): [Plane, Plane, Plane] => [
-  { data, offset: 0, stride: width },
-  { data, offset: width * height, stride: width / 2 },
-  { data, offset: width * height * 1.25, stride: width / 2 },
+/** Where the planes of an I420 picture lie that has no padding. */
+export const layoutI420 = ({ width, height }: Size): PlaneLayout[] => [
+  { offset: 0, stride: width },
+  { offset: width * height, stride: width / 2 },
+  { offset: width * height * 1.25, stride: width / 2 },
 ];
+const planesOf = (data: Uint8Array, size: Size): Plane[] =>
+  layoutI420(size).map((layout) => ({ data, ...layout }));
 const halved = ({ width, height }: Size): Size => ({ width: width / 2, height: height / 2 });
 
 /**
@@ -36,7 +38,7 @@ export function openScaling({ crop, size, at }: Fitted, filter: ScaleFilter) {
 
   const read = async (picture: VideoFrame, rect: Rect) => {
     if (picture.format !== 'NV12') {
-      await picture.copyTo(kept, { rect, layout: from.map(({ offset, stride }) => ({ offset, stride })) });
+      await picture.copyTo(kept, { rect, layout: layoutI420(crop) });
       return;
     }
     // Graphics processors give both colour differences in one plane, in turns.

@@ -11,7 +11,6 @@ export function Schedule({ session, ready }: { session: Session; ready: boolean 
   const armed = useSelector(actor, (state) => state.matches('armed'));
   const [start, setStart] = useState('');
   const [stop, setStop] = useState('');
-  const [from, to] = [useId(), useId()];
   const arm = () => {
     const startAtMs = start ? nextWallTime(start, Date.now()) : Date.now();
     const stopAtMs = stop ? nextWallTime(stop, startAtMs) : null;
@@ -21,24 +20,8 @@ export function Schedule({ session, ready }: { session: Session; ready: boolean 
     <details className="schedule">
       <summary>At a time of day</summary>
       <div className="times">
-        <label htmlFor={from}>Start</label>
-        <input
-          id={from}
-          className="text-field"
-          type="time"
-          step="1"
-          value={start}
-          onChange={({ target }) => setStart(target.value)}
-        />
-        <label htmlFor={to}>Stop</label>
-        <input
-          id={to}
-          className="text-field"
-          type="time"
-          step="1"
-          value={stop}
-          onChange={({ target }) => setStop(target.value)}
-        />
+        <TimeField name="Start" value={start} onChange={setStart} />
+        <TimeField name="Stop" value={stop} onChange={setStop} />
       </div>
       <button
         type="button"
@@ -53,6 +36,23 @@ export function Schedule({ session, ready }: { session: Session; ready: boolean 
         begins when it wakes, and the take says how late.
       </p>
     </details>
+  );
+}
+
+function TimeField(props: { name: string; value: string; onChange: (time: string) => void }) {
+  const id = useId();
+  return (
+    <>
+      <label htmlFor={id}>{props.name}</label>
+      <input
+        id={id}
+        className="text-field"
+        type="time"
+        step="1"
+        value={props.value}
+        onChange={({ target }) => props.onChange(target.value)}
+      />
+    </>
   );
 }
 

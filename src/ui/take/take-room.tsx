@@ -89,7 +89,12 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
         <SteppingStones lesson={take.lesson.id} stage={take.lesson.stage} here="record" />
       </Bank>
       <main>
-        <Verdict kind={verdict.kind} sentence={verdict.sentence} detail={verdict.detail}>
+        <Verdict
+          kind={verdict.kind}
+          sentence={verdict.sentence}
+          // Whatever else there is to say: what it did by itself is always told.
+          detail={[verdict.detail, ...take.byItself].filter(Boolean).join(' ') || undefined}
+        >
           {working && (
             <button type="button" className="act" onClick={() => finishing(false)}>
               Cancel

@@ -51,7 +51,7 @@ export function takeVerdict(
       sentence: `Recovered: the recording was cut off after ${clockText(take.durationUs ?? 0)}.`,
       detail: 'At most the last second before it is missing.',
     };
-  if (!screen) return { kind: 'good', sentence: 'Recorded.', detail: take.byItself.join(' ') || undefined };
+  if (!screen) return { kind: 'good', sentence: 'Recorded.' };
   const gaps = take.facts?.gaps ?? [];
   if (gaps.length > 0)
     return {
@@ -71,6 +71,5 @@ export function takeVerdict(
       lost === 0
         ? 'Recorded whole. No frame was lost.'
         : `Recorded. ${lost} of ${screen.arrived} frames were lost.`,
-    detail: take.byItself.join(' ') || undefined,
   };
 }

@@ -3,6 +3,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, statfsSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Plain, run, step } from './steps.mjs';
+import { buildWorklets } from './worklets.mjs';
 
 /** @param {string} path @param {import('node:crypto').Hash} hash */
 function addToHash(path, hash) {
@@ -63,6 +64,7 @@ export async function ensureModules() {
 
 /** A production build, when the sources are not those of the last one. */
 export async function ensureBuild() {
+  await buildWorklets();
   const inputs = ['src', 'public', 'next.config.ts', 'tsconfig.json', 'package-lock.json'];
   await unlessDone('.next/built-from', inputs, () =>
     step('Building (about a minute, once per version)', async (progress) => {

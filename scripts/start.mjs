@@ -10,6 +10,7 @@ import { checkDisk, checkNode, ensureBuild, ensureModules } from './prepare.mjs'
 import { command, Plain, step } from './steps.mjs';
 import { startStudio } from './studio.mjs';
 import { createSupervisor, endLeftOvers, processBirth } from './supervise.mjs';
+import { buildWorklets } from './worklets.mjs';
 
 const USAGE = `npm start -- [--port N] [--share-host HOST:PORT] [--data DIR] [--empty] [--dev]
   --port N                the studio's port, on 127.0.0.1 only (4620)
@@ -100,7 +101,8 @@ command(async () => {
   console.log('Mellow Otter');
   await ensurePackages(['postgresql', 'ffmpeg']);
   await ensureModules();
-  if (!dev) await ensureBuild();
+  if (dev) await buildWorklets();
+  else await ensureBuild();
 
   const cluster = await prepareCluster(data);
   const supervisor = createSupervisor(data);

@@ -1,9 +1,8 @@
 // How sound is kept: codec, rate, channels and level in the files; and a voice that is heard only while a key is held.
 import { join } from 'node:path';
-import type { Rig } from '@/core/rig';
-import type { LabWindow } from '@/ui/lab/lab';
+import { firstAppSound, firstVoice, type Rig } from '@/core/rig';
 import { beepOnsets, samplesOf, text } from './support/card-film';
-import { armed, CARD_RIG, expect, finished, recordFor, takeFolder, test } from './support/studio';
+import { armed, CARD_RIG, expect, finished, recordEach, recordFor, test } from './support/studio';
 
 type Sound = Partial<Rig['sound']>;
 const SETTINGS: [Sound, { codec: string; rate: number; channels: [number, number] }][] = [
@@ -42,26 +41,21 @@ const BEEP_DB = -6.02;
 test('sound is kept as each setting says: codec, rate, channels, and the level that was given', async ({
   studio: page,
 }) => {
-  await page.goto('/lab');
-  await page.waitForFunction(() => 'lab' in window);
-  for (const [sound, asked] of SETTINGS) {
-    const what = JSON.stringify(sound);
-    const rig: Rig = {
+  test.setTimeout(300_000);
+  const rigs = SETTINGS.map(
+    ([sound]): Rig => ({
       ...CARD_RIG,
       picture: { ...CARD_RIG.picture, source: { from: 'none' } },
       camera: null,
-      voice: { source: BEEP, talk: 'open' },
-      appSound: { source: BEEP, gainDb: 0 },
+      voice: firstVoice(BEEP),
+      appSound: { ...firstAppSound(BEEP), gainDb: 0 },
       sound: { ...CARD_RIG.sound, ...sound },
-    };
-    const take = await page.evaluate(async (wish) => {
-      const { lab } = window as unknown as LabWindow;
-      lab.startUploader();
-      const { takeId } = await lab.record(await lab.newLesson('Sound'), wish, 1.6);
-      await lab.finished(takeId);
-      return takeId;
-    }, rig);
-    const file = join(takeFolder(take), 'recorded.mkv');
+    }),
+  );
+  const takes = await recordEach(page, rigs, 1600);
+  for (const [i, [sound, asked]] of SETTINGS.entries()) {
+    const what = JSON.stringify(sound);
+    const file = join(takes[i]?.folder ?? '', 'recorded.mkv');
     const probe = ['-v', 'error', '-show_entries', 'stream=codec_name,sample_rate,channels', '-of', 'json'];
     const { streams } = JSON.parse(await text('ffprobe', [...probe, file]));
     expect(
@@ -92,7 +86,7 @@ test('a voice that is heard while a key is held is silent otherwise, without a c
     ...CARD_RIG,
     picture: { ...CARD_RIG.picture, source: { from: 'none' } },
     camera: null,
-    voice: { source: { from: 'practice', id: 'voice' }, talk: 'push' },
+    voice: { ...firstVoice({ from: 'practice', id: 'voice' }), talk: 'push' },
     appSound: null,
     sound: { ...CARD_RIG.sound, codec: 'pcm' },
   });

@@ -2,7 +2,7 @@
 
 import type { Page } from '@playwright/test';
 import type { TakeId } from '@/core/ids';
-import { PRACTICE_RIG, type Rig } from '@/core/rig';
+import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig';
 import { launch, withProfile } from '../../tests/support/browser';
 import { rows, signal } from '../../tests/support/processes';
 import { bench, median, quick } from './bench';
@@ -11,7 +11,7 @@ import { noteCommands, runFfmpeg } from './commands';
 const RIG: Rig = {
   ...PRACTICE_RIG,
   picture: { ...PRACTICE_RIG.picture, source: { from: 'practice', id: 'test-card' } },
-  appSound: { source: { from: 'practice', id: 'beep' }, gainDb: -15 },
+  appSound: { ...firstAppSound({ from: 'practice', id: 'beep' }), gainDb: -15 },
   countdownS: 0,
 };
 

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { type Cut, defaultCut } from '@/core/cut/cut';
+import { type Cut, defaultCut, gainsOf } from '@/core/cut/cut';
 import type { Destination } from '@/core/destination';
 import { type LessonId, newStepId, type ParcelId, type TakeId } from '@/core/ids';
 import type { ParcelFacts } from '@/core/parcel';
@@ -52,7 +52,7 @@ export const wholeCut = ({ take, durationUs, rig }: Recorded): Cut =>
     id: take,
     durationUs,
     camera: rig.camera?.place ?? null,
-    appSoundDb: rig.appSound?.gainDb ?? 0,
+    gains: gainsOf(rig),
   });
 
 /**

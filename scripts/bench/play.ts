@@ -1,6 +1,6 @@
 // Seeking and playing a finished take of 1080p with camera and two sounds, at the size of the take's page.
 
-import { PRACTICE_RIG, type Rig } from '@/core/rig';
+import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig';
 import type { LabWindow } from '@/ui/lab/lab';
 import { launch, withProfile } from '../../tests/support/browser';
 import { bench, openLab, percentile, quick } from './bench';
@@ -8,7 +8,7 @@ import { bench, openLab, percentile, quick } from './bench';
 const RIG: Rig = {
   ...PRACTICE_RIG,
   picture: { ...PRACTICE_RIG.picture, source: { from: 'practice', id: 'test-card' }, box: null },
-  appSound: { source: { from: 'practice', id: 'beep' }, gainDb: 0 },
+  appSound: { ...firstAppSound({ from: 'practice', id: 'beep' }), gainDb: 0 },
 };
 
 const most = { warmSeekP95Ms: 50, coldPictureP95Ms: 150, coldExactP95Ms: 250 };

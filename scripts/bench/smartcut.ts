@@ -3,7 +3,7 @@
 import { join } from 'node:path';
 import type { Cut } from '@/core/cut/cut';
 import { DESTINATIONS, type Destination } from '@/core/destination';
-import { PRACTICE_RIG, type Rig } from '@/core/rig';
+import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig';
 import { readCardFilm, text } from '../../tests/support/card-film';
 import { bench, quick } from './bench';
 import { cpuSeconds } from './commands';
@@ -12,7 +12,7 @@ import { makeHere, wholeCut, withRecorded } from './parcels';
 const RIG: Rig = {
   ...PRACTICE_RIG,
   picture: { ...PRACTICE_RIG.picture, source: { from: 'practice', id: 'test-card' } },
-  appSound: { source: { from: 'practice', id: 'beep' }, gainDb: 0 },
+  appSound: { ...firstAppSound({ from: 'practice', id: 'beep' }), gainDb: 0 },
 };
 
 const goals = { most: { cpuRatio: 0.1, framesMissing: 0 }, least: { middleIdentical: 1 } };

@@ -1,7 +1,7 @@
 // A minute of the test card with camera and both sounds: what was lost, and picture against sound in the finished files.
 
 import { join } from 'node:path';
-import { PRACTICE_RIG, type Rig } from '@/core/rig';
+import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig';
 import type { LabWindow } from '@/ui/lab/lab';
 import { launch, withProfile } from '../../tests/support/browser';
 import {
@@ -18,7 +18,7 @@ import { bench, openLab, quick } from './bench';
 const rig = (box: Rig['picture']['box'], textHint: Rig['picture']['textHint']): Rig => ({
   ...PRACTICE_RIG,
   picture: { ...PRACTICE_RIG.picture, source: { from: 'practice', id: 'test-card' }, box, textHint },
-  appSound: { source: { from: 'practice', id: 'beep' }, gainDb: 0 },
+  appSound: { ...firstAppSound({ from: 'practice', id: 'beep' }), gainDb: 0 },
 });
 
 const most = {

@@ -14,3 +14,9 @@ export function peakOf(samples: Float32Array): number {
   }
   return peak;
 }
+
+/** What a level is multiplied by, of a gain in decibels. */
+export const gainOf = (db: number): number => 10 ** (db / 20);
+
+/** A level in words: "−12". */
+export const dbText = (db: number): string => String(Math.round(db)).replace('-', '−');

@@ -1,6 +1,8 @@
 /** Device names that one family of systems reserves, whatever their extension. */
 const RESERVED = /^(con|prn|aux|nul|com\d|lpt\d)$/i;
 const LONGEST_BYTES = 120;
+/** What some file system or program cannot have in a name: control and invisible characters, and signs with a meaning of their own. */
+const UNSAFE = /[\p{Cc}\p{Cf}\p{Cs}\p{Co}<>:"/\\|?*]/gu;
 
 /**
  * A file name that is safe on every file system, made of free text. Letters of any script stay.
@@ -9,11 +11,7 @@ const LONGEST_BYTES = 120;
  * @returns at most 120 UTF-8 bytes before the extension; never empty, never a reserved device name
  */
 export function fileName(text: string, extension: string): string {
-  const cleaned = text
-    .normalize('NFC')
-    .replace(/[\p{Cc}\p{Cf}\p{Cs}\p{Co}<>:"/\\|?*]/gu, ' ')
-    .replace(/\s+/gu, ' ')
-    .trim();
+  const cleaned = text.normalize('NFC').replace(UNSAFE, ' ').replace(/\s+/gu, ' ').trim();
   let base = '';
   let bytes = 0;
   for (const letter of cleaned) {
@@ -27,9 +25,28 @@ export function fileName(text: string, extension: string): string {
   return `${base}.${extension}`;
 }
 
+/** What `fileName` has to change in a text beyond its spaces, in words; nothing when it is safe as it is. */
+export function nameChanges(text: string): string[] {
+  const unsafe = [...new Set(text.normalize('NFC').match(UNSAFE) ?? [])];
+  const shown = unsafe.filter((sign) => !/[\p{Cc}\p{Cf}\p{Cs}\p{Co}]/u.test(sign));
+  return [
+    ...(shown.length > 0 ? [`the ${shown.length === 1 ? 'sign' : 'signs'} ${shown.join(' ')}`] : []),
+    ...(unsafe.length > shown.length ? ['an invisible character'] : []),
+    ...(RESERVED.test(text.trim().split('.')[0] ?? '')
+      ? [`the reserved word “${text.trim().split('.')[0]}”`]
+      : []),
+    ...(new TextEncoder().encode(text.trim()).length > LONGEST_BYTES
+      ? [`more than ${LONGEST_BYTES} bytes`]
+      : []),
+  ];
+}
+
 /** What a name pattern may speak of, each word in braces. */
 export const NAME_WORDS = ['lesson', 'take', 'date', 'time', 'size', 'rig'] as const;
 export type NameFacts = Record<(typeof NAME_WORDS)[number], string>;
+
+/** Nothing but the free text of a pattern. */
+export const NO_NAME_FACTS = Object.fromEntries(NAME_WORDS.map((word) => [word, 'x'])) as NameFacts;
 
 const WORD = /\{([^{}]*)\}/g;
 

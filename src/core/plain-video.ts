@@ -115,7 +115,7 @@ const H264_ARGS = ['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '20', '-pro
 function soundChain(sounds: readonly PlainInput[], before: number, rig: Rig): string[] {
   if (sounds.length === 0) return [];
   const chain = sounds.map((sound, i) => {
-    const gainDb = sound.track === 'app-sound' ? (rig.appSound?.gainDb ?? 0) : 0;
+    const gainDb = (sound.track === 'app-sound' ? rig.appSound : rig.voice)?.gainDb ?? 0;
     return `[${before + i}:a]aresample=48000:async=1:first_pts=0,volume=${gainDb}dB[sound${i}]`;
   });
   const all = sounds.map((_, i) => `[sound${i}]`).join('');

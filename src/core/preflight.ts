@@ -26,12 +26,18 @@ const findAll = (rig: Rig, facts: Facts): Finding[] =>
     .flatMap((find) => find(rig, facts) ?? [])
     .sort((a, b) => ORDER[a.weight] - ORDER[b.weight]);
 
-/** What is known of the present source says nothing of another one. */
-function factsAfter(rig: Rig, mended: Rig, facts: Facts): Facts {
-  const { screen } = facts.sources;
-  if (!screen || sameValue(rig.picture.source, mended.picture.source)) return facts;
-  const { size: _, came: __, ...rest } = screen;
-  return { ...facts, sources: { ...facts.sources, screen: rest } };
+/** What is known after a rig was mended: what was found of one source says nothing of another. */
+export function factsAfter(rig: Rig, mended: Rig, facts: Facts): Facts {
+  const sources = { ...facts.sources };
+  if (sources.screen && !sameValue(rig.picture.source, mended.picture.source)) {
+    const { size: _, came: __, ...rest } = sources.screen;
+    sources.screen = rest;
+  }
+  if (sources.voice && !sameValue(rig.voice?.source, mended.voice?.source)) {
+    const { heard: _, test: __, gives: ___, loudestDb: ____, ...rest } = sources.voice;
+    sources.voice = rest;
+  }
+  return { ...facts, sources };
 }
 
 function helps(mended: Finding, before: readonly Finding[], after: readonly Finding[]): boolean {

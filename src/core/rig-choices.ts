@@ -4,6 +4,7 @@ import { rateText } from './rational';
 import type { CameraPlace, DeviceSource, KeyframeEvery, PictureSource, Rig, Speed } from './rig';
 import { roomText } from './room';
 import { sizeText } from './sizes';
+import { isTreated, treatmentText } from './treatment/treatment';
 
 /** One thing that a rig decides, as it is named, compared, explained and restored. */
 export type RigChoice = {
@@ -194,7 +195,20 @@ export const RIG_CHOICES: readonly RigChoice[] = [
     path: 'voice',
     name: 'Voice',
     does: 'whether there is speech',
-    words: ({ voice }) => (voice ? deviceWords(voice.source) : 'none'),
+    words: ({ voice }) =>
+      voice
+        ? [
+            deviceWords(voice.source),
+            voice.talk === 'push' && 'while its key is held',
+            voice.channels === 2 && 'two channels',
+            voice.gainDb !== 0 && `${voice.gainDb} dB`,
+            voice.delayMs !== 0 && `${voice.delayMs} ms later`,
+            treatmentText(voice.treatment),
+            isTreated(voice.treatment) && voice.treated.replace('-', ' '),
+          ]
+            .filter(Boolean)
+            .join(', ')
+        : 'none',
   },
   {
     path: 'appSound',
@@ -202,7 +216,7 @@ export const RIG_CHOICES: readonly RigChoice[] = [
     does: 'whether programs are heard',
     words: ({ appSound }) =>
       appSound
-        ? `${appSound.source.from === 'screen' ? 'shared with the picture' : deviceWords(appSound.source)}, ${appSound.gainDb} dB`
+        ? `${appSound.source.from === 'screen' ? 'shared with the picture' : deviceWords(appSound.source)}, ${appSound.gainDb} dB${appSound.delayMs ? `, ${appSound.delayMs} ms later` : ''}`
         : 'none',
   },
   {

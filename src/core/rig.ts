@@ -7,6 +7,7 @@ import { Follow, Region } from './region';
 import { ScaleFilter } from './resample';
 import { upgradeRig } from './rig-upgrades';
 import { Size } from './sizes';
+import { Treatment, UNTREATED } from './treatment/treatment';
 
 /** A device that ships with the application. */
 const Practice = z.object({ from: z.literal('practice'), id: z.string().min(1).max(40) });
@@ -41,6 +42,9 @@ export const SampleRate = z.union([
 ]);
 export type SampleRate = z.infer<typeof SampleRate>;
 export const OPUS_RATES: readonly SampleRate[] = [48_000, 24_000, 16_000];
+
+/** How much later a sound is heard beside the picture; sooner where it is negative. A wireless microphone may be late. */
+const DelayMs = z.number().min(-500).max(500);
 
 export const CameraPlace = z.object({
   corner: z.enum(['top-left', 'top-right', 'bottom-left', 'bottom-right']),
@@ -153,6 +157,14 @@ export const RigDocument = z.object({
       source: DeviceSource,
       /** `push`: heard only while its key is held. */
       talk: z.enum(['open', 'push']).default('open'),
+      /** One microphone is one channel. */
+      channels: z.union([z.literal(1), z.literal(2)]).default(1),
+      /** How loud it is in the plain video beside what was recorded. */
+      gainDb: z.number().min(-60).max(12).default(0),
+      delayMs: DelayMs.default(0),
+      treatment: Treatment.default(UNTREATED),
+      /** `afterwards`: what is recorded is the raw voice, and what is heard of it later is treated. */
+      treated: z.enum(['afterwards', 'while-recording']).default('afterwards'),
     })
     .nullable(),
   appSound: z
@@ -160,6 +172,7 @@ export const RigDocument = z.object({
       source: AppSoundSource,
       /** How loud it is beside the voice in the plain video. */
       gainDb: z.number().min(-60).max(6),
+      delayMs: DelayMs.default(0),
     })
     .nullable(),
   sound: z
@@ -215,6 +228,24 @@ export function keyframeDistance({ keyframeEvery, frameRate }: Rig['picture']): 
   return { s: value, frames: Math.max(1, Math.round(value * fps)) };
 }
 
+/** A voice that nothing was chosen of yet. */
+export const firstVoice = (source: DeviceSource): NonNullable<Rig['voice']> => ({
+  source,
+  talk: 'open',
+  channels: 1,
+  gainDb: 0,
+  delayMs: 0,
+  treatment: UNTREATED,
+  treated: 'afterwards',
+});
+
+/** App sound as it first is: clearly under the voice. */
+export const firstAppSound = (source: AppSoundSource): NonNullable<Rig['appSound']> => ({
+  source,
+  gainDb: -12,
+  delayMs: 0,
+});
+
 /** What a new lesson starts from: the practice desk, so that a first recording needs no permission and no device. */
 export const PRACTICE_RIG: Rig = {
   version: 2,
@@ -248,8 +279,8 @@ export const PRACTICE_RIG: Rig = {
     frameRate: { num: 30, den: 1 },
     place: FIRST_PLACE,
   },
-  voice: { source: { from: 'practice', id: 'voice' }, talk: 'open' },
-  appSound: { source: { from: 'practice', id: 'program-sound' }, gainDb: -12 },
+  voice: firstVoice({ from: 'practice', id: 'voice' }),
+  appSound: firstAppSound({ from: 'practice', id: 'program-sound' }),
   sound: { codec: 'opus', sampleRate: null, voiceKbps: 64, appKbps: 96 },
   names: { pattern: '{lesson}, {take}' },
   stores: { working: 'browser', final: 'studio' },

@@ -1,5 +1,7 @@
 import { z } from 'zod';
-import type { Loudness } from './loudness';
+import { dbText } from './decibels';
+import { openHum } from './hum';
+import { type Loudness, openLoudness } from './loudness';
 import { percentile } from './percentile';
 
 /** What is heard of a sound beside its level. What is not known yet is null. */
@@ -12,6 +14,10 @@ export const Heard = z.object({
   peakDbtp: z.number().nullable(),
   /** Samples at full scale, in a row, since the source was opened. */
   clipped: z.int().min(0),
+  /** The hum of the mains, while it is there all the time. */
+  hum: z.object({ hertz: z.union([z.literal(50), z.literal(60)]), levelDb: z.number() }).nullable(),
+  /** Two channels that are the same sound, or of which one is silent; null where they differ, and of one channel. */
+  oneChannel: z.enum(['same', 'silent']).nullable(),
 });
 export type Heard = z.infer<typeof Heard>;
 
@@ -39,8 +45,63 @@ export function openClipping(): { push: (plane: Float32Array) => void; runs: () 
   };
 }
 
-/** Follows a meter, four looks a second. */
-export function openHearing(meter: Loudness, clipped: () => number): (peakDb: number) => Heard {
+/** Compares two channels. @returns what they were in all that came since the last question; null while it is not known */
+export function openChannels(): {
+  push: (planes: readonly Float32Array[]) => void;
+  oneChannel: () => Heard['oneChannel'];
+} {
+  let [left, right, apart] = [0, 0, 0];
+  return {
+    push: ([a, b]) => {
+      if (!a || !b) return;
+      for (let i = 0; i < a.length; i++) {
+        const [x, y] = [a[i] as number, b[i] as number];
+        left += x * x;
+        right += y * y;
+        apart += (x - y) * (x - y);
+      }
+    },
+    oneChannel: () => {
+      const [loud, quiet] = [Math.max(left, right), Math.min(left, right)];
+      // Under a hundred-thousandth: 50 dB down.
+      return loud === 0 ? null : quiet < loud * 1e-5 ? 'silent' : apart < loud * 1e-5 ? 'same' : null;
+    },
+  };
+}
+
+/** What listens to a sound, part by part. */
+export type Ears = {
+  loudness: Loudness;
+  clipped: () => number;
+  hum: () => Heard['hum'];
+  oneChannel: () => Heard['oneChannel'];
+};
+
+/** Everything that is heard of a sound at a rate, with these channels. */
+export function openEars(
+  sampleRate: number,
+  channels: number,
+): Ears & { push: (planes: Float32Array[]) => void } {
+  const clipping = openClipping();
+  const loudness = openLoudness(sampleRate, channels);
+  const { push: pushHum, hum } = openHum(sampleRate);
+  const { push: pushChannels, oneChannel } = openChannels();
+  return {
+    loudness,
+    clipped: clipping.runs,
+    hum,
+    oneChannel,
+    push: (planes) => {
+      loudness.push(planes);
+      for (const plane of planes) clipping.push(plane);
+      if (planes[0]) pushHum(planes[0]);
+      pushChannels(planes);
+    },
+  };
+}
+
+/** Follows what listens, four looks a second. */
+export function openHearing({ loudness: meter, clipped, hum, oneChannel }: Ears): (peakDb: number) => Heard {
   const [momentaries, peaks]: [number[], number[]] = [[], []];
   return (peakDb) => {
     momentaries.push(meter.momentary());
@@ -52,6 +113,8 @@ export function openHearing(meter: Loudness, clipped: () => number): (peakDb: nu
       quietLufs: momentaries.length < LEAST_LOOKS ? null : known(percentile(momentaries, 0.1)),
       peakDbtp: known(Math.max(...peaks)),
       clipped: clipped(),
+      hum: hum(),
+      oneChannel: oneChannel(),
     };
   };
 }
@@ -69,11 +132,11 @@ const UNDER_VOICE_LU = 8;
 export function gainAdvice({ peakDbtp, clipped }: Heard): string | null {
   if (clipped > 0) return 'It clips: turn the microphone down.';
   if (peakDbtp === null || peakDbtp > -2)
-    return peakDbtp === null ? null : `Peaks reach ${peakDbtp.toFixed(0)} dB: turn it down a little.`;
+    return peakDbtp === null ? null : `Peaks reach ${dbText(peakDbtp)} dB: turn it down a little.`;
   const missing = WELL_PEAKING_DB - peakDbtp;
   // A pause is no quiet voice.
   return missing > NEAR_DB && peakDbtp > -50
-    ? `Quiet: ${missing.toFixed(0)} dB more gain would bring its peaks near ${WELL_PEAKING_DB} dB.`
+    ? `Quiet: ${missing.toFixed(0)} dB more gain would bring its peaks near ${dbText(WELL_PEAKING_DB)} dB.`
     : null;
 }
 

@@ -1,8 +1,10 @@
 import type { Gap } from './gaps';
+import type { SoundTrackKind } from './heard-sound';
 import type { LessonId, ShareToken } from './ids';
 import type { Stage, TakeView } from './lesson';
 import type { Rig } from './rig';
 import type { SegmentHead, TakeEnd } from './take';
+import type { Treatment } from './treatment/treatment';
 
 /** What finishing found in the files themselves. */
 export type TakeFacts = {
@@ -11,6 +13,10 @@ export type TakeFacts = {
   picture: { width: number; height: number; frames: number; medianFps: number; longestGapMs: number } | null;
   /** Where sources were away. Missing in takes that were finished before this was looked at. */
   gaps?: Gap[];
+  /** Sounds that are heard otherwise than they were recorded: each a file of its own. Missing in takes of before. */
+  heard?: SoundTrackKind[];
+  /** When all of it was made, so that what was made before is not taken for it. */
+  madeAt?: string;
   plainVideo: { bytes: number; durationUs: number; pictureCopied: boolean } | null;
 };
 
@@ -44,6 +50,8 @@ export type TakePage = TakeView & {
   segments: SegmentView[];
   job: JobView | null;
   share: ShareView | null;
+  /** Chosen for this take after it was recorded; null follows its rig. */
+  treatment: Treatment | null;
   /** What happened with nobody there: it ended by itself, it began late. */
   byItself: string[];
 };

@@ -9,7 +9,15 @@ const RECORDED: readonly string[] = ['screen', 'camera', 'voice', 'app-sound'];
  */
 function playerFiles(take: Pick<TakePage, 'id' | 'segments' | 'facts'>): PlayerFile[] {
   const base = `/api/media/${take.id}`;
-  if (take.facts) return [{ url: `${base}/recorded.mkv`, track: 'by-name', shiftUs: 0 }];
+  if (take.facts) {
+    const { heard = [], madeAt = '' } = take.facts;
+    return [
+      { url: `${base}/recorded.mkv`, track: 'by-name', without: heard, shiftUs: 0 },
+      ...heard.map(
+        (track): PlayerFile => ({ url: `${base}/${track}.mka?made=${madeAt}`, track, shiftUs: 0 }),
+      ),
+    ];
+  }
   return take.segments
     .filter((segment) => RECORDED.includes(segment.track) && segment.bytes > 0)
     .map((segment) => ({

@@ -9,6 +9,8 @@ export type PlayerTrack = z.infer<typeof PlayerTrack>;
 export const PlayerFile = z.object({
   url: z.string(),
   track: z.union([PlayerTrack, z.literal('by-name')]),
+  /** Tracks of it that another file has in their place. */
+  without: z.array(PlayerTrack).optional(),
   /** Added to the file's times to get the take's. */
   shiftUs: z.number(),
 });

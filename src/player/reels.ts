@@ -36,10 +36,15 @@ export async function openReel({ id, files, durationUs }: PlayerTake): Promise<R
   return reel;
 }
 
-async function openFile(reel: Reel, { url, track: wanted, shiftUs }: PlayerFile, durationUs: number) {
+async function openFile(
+  reel: Reel,
+  { url, track: wanted, without, shiftUs }: PlayerFile,
+  durationUs: number,
+) {
   const input = new Input({ source: new UrlSource(url), formats: ALL_FORMATS });
   for (const track of await input.getTracks()) {
     const kind = wanted === 'by-name' ? kindOf(track.name) : wanted;
+    if (kind && without?.includes(kind)) continue;
     if (track.isVideoTrack() && (kind === 'screen' || kind === 'camera')) {
       const firstUs = Math.round((await track.getFirstTimestamp()) * 1e6) + shiftUs;
       const size = { width: track.displayWidth, height: track.displayHeight };

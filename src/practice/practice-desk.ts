@@ -19,6 +19,7 @@ export const PRACTICE_DEVICES = {
   camera: [{ id: 'presenter', name: 'Practice presenter' }],
   sound: [
     { id: 'voice', name: 'Practice voice' },
+    { id: 'far-voice', name: 'Practice microphone, far away' },
     { id: 'program-sound', name: 'Practice program sounds' },
     { id: 'beep', name: 'Test card tone' },
   ],

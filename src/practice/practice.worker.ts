@@ -8,7 +8,7 @@ import { isView, viewBox, viewItems } from './desk/views';
 import { FAULT_CHANNEL, type Fault, FaultOrder } from './faults';
 import { type FromPractice, type PictureKind, type SoundKind, ToPractice } from './messages';
 import { presenterItems } from './presenter';
-import { beep, loadVoice, programSound, SAMPLE_RATE, type Sound } from './sounds';
+import { beep, fromFar, loadVoice, programSound, SAMPLE_RATE, type Sound } from './sounds';
 import { loadTypeface } from './sprites';
 import { type Item, newStage, type Stage, show } from './stage';
 import { cardItems } from './test-card';
@@ -169,8 +169,14 @@ async function openPicture(
   draw();
 }
 
+async function soundOf(kind: SoundKind): Promise<Sound> {
+  if (kind === 'voice') return loadVoice();
+  if (kind === 'far-voice') return fromFar(await loadVoice());
+  return kind === 'beep' ? beep : programSound;
+}
+
 async function openSound(id: number, kind: SoundKind, writable: WritableStream<AudioData>) {
-  const sound: Sound = kind === 'voice' ? await loadVoice() : kind === 'beep' ? beep : programSound;
+  const sound = await soundOf(kind);
   plugIn(id, kind);
   const writer = writable.getWriter();
   let [placed, round] = [Math.floor(((nowUs() - cueUs) * SAMPLE_RATE) / 1e6 / CHUNK) * CHUNK, cues];

@@ -72,3 +72,21 @@ export async function loadVoice(): Promise<Sound> {
     for (let i = 0; i < samples.length; i++) samples[i] = speech[(from + i) % speech.length] ?? 0;
   };
 }
+
+const FAR = { voice: 0.06, hum: 0.006, noise: 0.003 };
+export const HUM_HZ = 50;
+
+/** The same voice through a microphone at the other end of the room: quiet, with the hum of the mains and the noise of a fan. */
+export const fromFar =
+  (voice: Sound): Sound =>
+  (from, samples) => {
+    voice(from, samples);
+    for (let i = 0; i < samples.length; i++) {
+      const at = from + i;
+      const w = (2 * Math.PI * HUM_HZ * at) / SAMPLE_RATE;
+      const hum = Math.sin(w) + 0.5 * Math.sin(2 * w) + 0.3 * Math.sin(3 * w);
+      // A number that looks like chance, and is the same at the same time.
+      const chance = Math.imul(Math.imul(at ^ (at >>> 15), 0x2c1b3c6d) ^ (at << 7), 0x297a2d39) / 2 ** 31;
+      samples[i] = (samples[i] as number) * FAR.voice + hum * FAR.hum + chance * FAR.noise;
+    }
+  };

@@ -2,7 +2,16 @@ import { chooseCodec, type EncoderSpeed } from '@/core/encoder-speed';
 import { ProblemError } from '@/core/problem';
 import type { Rig } from '@/core/rig';
 import type { TakeEnd, TakeEvent, TakeHead } from '@/core/take';
-import { FromRecorder, type MediaRole, PROTOCOL, type ToRecorder, type VideoWish } from './messages';
+import { isTreated } from '@/core/treatment/treatment';
+import {
+  type AttachWish,
+  FromRecorder,
+  type MediaRole,
+  PROTOCOL,
+  type SoundWish,
+  type ToRecorder,
+  type VideoWish,
+} from './messages';
 import type { OpenSource } from './sources';
 
 /** What was measured here before. */
@@ -106,13 +115,12 @@ export function openRecorder(): Recorder {
       const id = ++ids;
       attachedIds.set(role, id);
       const attached = answer('attached');
-      const wish = wishOf(role, rig, known);
+      const wish = wishOf(role, rig, known ?? {});
       say(
         {
           type: 'attach',
           source: { id, role, type, clock, sequenced: source.sequenced ?? false, readable },
           wish,
-          sound: rig.sound,
         },
         [readable],
       );
@@ -157,11 +165,30 @@ export function openRecorder(): Recorder {
   };
 }
 
-function wishOf(role: MediaRole, rig: Rig, known: Known = {}): VideoWish | null {
+function wishOf(role: MediaRole, rig: Rig, known: Known): AttachWish {
+  if (role === 'screen' || role === 'camera') return { video: videoWish(role, rig, known) };
+  return { sound: soundWish(role, rig) };
+}
+
+/** How a rig keeps a sound. */
+export function soundWish(role: 'voice' | 'app-sound', { sound, voice }: Rig): SoundWish {
+  const { codec, sampleRate, voiceKbps, appKbps } = sound;
+  if (role === 'app-sound') return { codec, sampleRate, kbps: appKbps, channels: 2, treatment: null };
+  const treated = voice?.treated === 'while-recording' && isTreated(voice.treatment);
+  return {
+    codec,
+    sampleRate,
+    kbps: voiceKbps,
+    // A treatment knows one channel.
+    channels: treated ? 1 : (voice?.channels ?? 1),
+    treatment: treated ? voice.treatment : null,
+  };
+}
+
+function videoWish(role: 'screen' | 'camera', rig: Rig, known: Known): VideoWish {
   const { source: _, ...asked } = rig.picture;
   const picture = { ...asked, codec: chooseCodec(asked, known.speeds ?? []).codec };
-  if (role === 'screen') return { ...picture, measuredHintMs: known.hintMs };
-  if (role !== 'camera' || !rig.camera) return null;
+  if (role === 'screen' || !rig.camera) return { ...picture, measuredHintMs: known.hintMs };
   return {
     ...picture,
     // The camera is small and must never cost the screen its frames: the fastest codec, no larger than it is captured.

@@ -4,6 +4,7 @@ import { Problem } from '@/core/problem';
 import { RigDocument } from '@/core/rig';
 import { Heard } from '@/core/sound-heard';
 import { FrameLedger, TakeEnd, TakeEvent, TakeHead } from '@/core/take';
+import { Treatment } from '@/core/treatment/treatment';
 
 /** Grows whenever a message changes its meaning: page and worker of different builds refuse each other. */
 export const PROTOCOL = 1;
@@ -33,6 +34,21 @@ export const VideoWish = RigDocument.shape.picture.omit({ source: true }).extend
 });
 export type VideoWish = z.infer<typeof VideoWish>;
 
+/** How a sound track is kept. */
+export const SoundWish = z.object({
+  codec: RigDocument.shape.sound.shape.codec,
+  /** Samples a second; `null` as the device gives them. */
+  sampleRate: RigDocument.shape.sound.shape.sampleRate,
+  kbps: z.int().positive(),
+  channels: z.union([z.literal(1), z.literal(2)]),
+  /** What is done to it before it is recorded; `null` keeps it as it comes. */
+  treatment: Treatment.nullable(),
+});
+export type SoundWish = z.infer<typeof SoundWish>;
+
+const AttachWish = z.union([z.object({ video: VideoWish }), z.object({ sound: SoundWish })]);
+export type AttachWish = z.infer<typeof AttachWish>;
+
 const at = { atUs: z.number() };
 
 /** From the page. All times: µs since the page's time origin. */
@@ -42,8 +58,7 @@ export const ToRecorder = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('attach'),
     source: SourceInput,
-    wish: VideoWish.nullable(),
-    sound: RigDocument.shape.sound,
+    wish: AttachWish,
   }),
   z.object({ type: z.literal('detach'), role: MediaRole }),
   /** Where a source's pictures are shown. */

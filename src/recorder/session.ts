@@ -5,24 +5,26 @@ import { type LessonId, newTakeId } from '@/core/ids';
 import type { SourceState } from '@/core/preflight';
 import { ProblemError, problemOf } from '@/core/problem';
 import { isRealTime, type Rig } from '@/core/rig';
-import { sameValue } from '@/core/rig-choices';
 import { roomText } from '@/core/room';
 import { wallTimeText } from '@/core/schedule';
-import type { Heard } from '@/core/sound-heard';
+import type { SoundTest } from '@/core/sound-test';
 import type { Arrangement } from '@/practice/desk/arrangement';
-import { isView, pointerShift, type View } from '@/practice/desk/views';
 import { keepArrangement, keptArrangement } from '@/practice/kept-arrangement';
 import { openPracticeDesk, type PracticeDesk } from '@/practice/practice-desk';
-import { deskEvents, shifted } from '@/practice/script';
 import { calibrate } from './calibrate';
+import { type DeskHand, openDeskHand } from './desk-hand';
 import { type Known, openRecorder, pageNowUs } from './engine';
 import { knownOf, rememberHint } from './headroom';
 import { machineFacts } from './machine';
 import type { Figures, MediaRole } from './messages';
+import { watchTab } from './own-tab';
 import { openPreview } from './preview/preview';
 import { sessionMachine } from './session-machine';
-import { watchSource } from './source-watch';
+import { type KeptSounds, keepTest, keptTest } from './sound-test/kept-tests';
+import { otherMicrophones, testMicrophone } from './sound-test/test-microphone';
+import { openReports } from './source-reports';
 import {
+  givenBy,
   mostOf,
   type OpenSource,
   openCamera,
@@ -40,7 +42,6 @@ export type SourceStates = Partial<Record<MediaRole, SourceState>>;
 export type Session = ReturnType<typeof createSession>;
 
 const STRAGGLERS_MS = 3000;
-const HEARD_EVERY_MS = 2000;
 const ROLES: readonly MediaRole[] = ['screen', 'camera', 'voice', 'app-sound'];
 
 /**
@@ -57,8 +58,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   const keys = new Map<MediaRole, string>();
   let arrangement = keptArrangement();
   const listeners = new Set<() => void>();
-  let cueUs = 0;
-  let toldUntilMs = 0;
+  let deskHand: DeskHand | null = null;
   let closed = false;
 
   const setState = (role: MediaRole, state: SourceState) => {
@@ -99,7 +99,9 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         ? [rig.camera?.size, rig.camera?.frameRate]
         : role === 'screen'
           ? [rig.picture.frameRate]
-          : [];
+          : role === 'voice'
+            ? [rig.voice?.channels]
+            : [];
     // What was meant is compared with what came; it does not take back what is shared.
     return JSON.stringify([source.from === 'screen' ? 'screen' : source, shape]);
   };
@@ -109,7 +111,9 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         ? { ...rig.picture, source: null }
         : role === 'camera'
           ? { ...rig.camera, place: null }
-          : rig.sound,
+          : role === 'voice'
+            ? { ...rig.sound, treated: rig.voice?.treated, treatment: rig.voice?.treatment }
+            : rig.sound,
     );
 
   const open = async (role: MediaRole): Promise<OpenSource | null> => {
@@ -117,8 +121,9 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     if (!source || source.from === 'screen') return null;
     if (source.from === 'practice') return openPractice(practiceDesk(), role, source.id, rig);
     if (role === 'camera') return orAnother(source, (device) => openCamera(device, rig));
-    if (role === 'voice') return orAnother(source, (device) => openSoundDevice(role, device));
-    if (role === 'app-sound') return openSoundDevice(role, source);
+    if (role === 'voice')
+      return orAnother(source, (device) => openSoundDevice(role, device, rig.voice?.channels ?? 1));
+    if (role === 'app-sound') return openSoundDevice(role, source, 2);
     return null;
   };
 
@@ -143,12 +148,27 @@ export function createSession(lessonId: LessonId, initial: Rig) {
       label: source.label,
       size: width && height ? { width, height } : undefined,
       most: mostOf(source),
+      gives: source.type === 'audio' ? givenBy(source.track) : undefined,
+      test: source.role === 'voice' && rig.voice ? keptTest(rig.voice.source) : undefined,
     });
+    if (source.came === 'tab') hearTab(source);
     if (source.type === 'video' && source.clock === 'unknown')
       void calibrate(recorder, source.role, source.track).then((offsetUs) => {
         if (offsetUs !== undefined && sources[source.role] === source)
           recorder.setOffset(source.role, offsetUs);
       });
+  };
+
+  /** The pointer of a captured tab of the studio goes into the take, and a region may follow it. */
+  const hearTab = (source: OpenSource) => {
+    const { close } = source;
+    const leave = watchTab(source.track, recorder.event, (tellsPointer) => {
+      if (states.screen?.state === 'open') setState('screen', { ...states.screen, tellsPointer });
+    });
+    source.close = () => {
+      leave();
+      close();
+    };
   };
 
   const disconnect = (role: MediaRole) => {
@@ -215,14 +235,6 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     return working;
   };
 
-  /** What of the practice desk is captured, and how its script's places lie in it; null where its pointer is not seen. */
-  const deskView = (): { view: View; shift: { x: number; y: number } } | null => {
-    const { source } = rig.picture;
-    if (source.from !== 'practice' || !isView(source.id)) return null;
-    const shift = pointerShift(source.id, arrangement);
-    return shift && { view: source.id, shift };
-  };
-
   const actor = createActor(
     sessionMachine({
       start: async () => {
@@ -239,10 +251,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         recorder.mute('voice', actor.getSnapshot().context.muted);
         await recorder.start({ id, lessonId, rig, startedAt, ...machineFacts() });
         // The practice desk begins its script with the take, so that every take shows the same minute.
-        if (desk) cueUs = await desk.cue();
-        const seen = deskView();
-        if (seen) recorder.pointerScript(cueUs, seen.shift);
-        toldUntilMs = 0;
+        deskHand = desk && openDeskHand(recorder, rig.picture.source, arrangement, await desk.cue());
         const { scheduled, startAtMs } = actor.getSnapshot().context;
         if (scheduled) recorder.event('schedule', { lateMs: Date.now() - startAtMs }, pageNowUs());
         return id;
@@ -251,7 +260,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
       resume: () => recorder.resume(),
       mute: (muted) => recorder.mute('voice', muted),
       stop: async () => {
-        tellDeskEvents();
+        deskHand?.();
         const screen = actor.getSnapshot().context.figures?.video.screen;
         if (screen?.textHint && screen.picture)
           rememberHint(
@@ -270,61 +279,6 @@ export function createSession(lessonId: LessonId, initial: Rig) {
       },
     }),
   );
-
-  /** What the script's pointer and keys did since the last time, into the events track. */
-  const tellDeskEvents = () => {
-    const seen = deskView();
-    if (!seen || cueUs === 0) return;
-    const untilMs = (pageNowUs() - cueUs) / 1000;
-    // Keys and clicks go to the program that the script works in.
-    const worked = seen.view === 'desk' || seen.view === 'window-register';
-    for (const { kind, data, atMs } of deskEvents(toldUntilMs, untilMs))
-      if (kind !== 'key' && typeof data.x === 'number' && typeof data.y === 'number') {
-        if (worked || kind === 'pointer')
-          recorder.event(kind, shifted({ ...data, x: data.x, y: data.y }, seen.shift), cueUs + atMs * 1000);
-      } else if (worked) recorder.event(kind, data, cueUs + atMs * 1000);
-    toldUntilMs = untilMs;
-  };
-
-  /** What sources really give, for as long as each is open. */
-  const watches = new Map<MediaRole, { of: OpenSource; watch: ReturnType<typeof watchSource> }>();
-  /** What is heard goes into the findings now and then: a sentence that changes four times a second is not read. */
-  let heardAtMs = 0;
-  const hear = (heard: Figures['heard']) => {
-    if (performance.now() - heardAtMs < HEARD_EVERY_MS) return;
-    heardAtMs = performance.now();
-    for (const [role, what] of Object.entries(heard) as ['voice' | 'app-sound', Heard][]) {
-      const state = states[role];
-      if (state?.state === 'open') setState(role, { ...state, heard: what });
-    }
-  };
-
-  const look = ({ levels, heard, video }: Figures) => {
-    hear(heard);
-    // A window that is resized while it is captured.
-    const [now, screen] = [video.screen, states.screen];
-    const seen = { size: now?.source ?? screen?.size, region: now?.region ?? undefined };
-    if (screen?.state === 'open' && !sameValue({ ...screen, ...seen }, screen))
-      setState('screen', { ...screen, ...seen });
-    for (const role of ['voice', 'camera'] as const) {
-      const source = sources[role];
-      const state = states[role];
-      if (!source || state?.state !== 'open') continue;
-      let own = watches.get(role);
-      if (own?.of !== source) own = { of: source, watch: watchSource() };
-      watches.set(role, own);
-      const [level, camera] = [levels.voice, video.camera];
-      const seen =
-        role === 'voice'
-          ? level !== undefined && own.watch.sound(level, performance.now())
-          : camera &&
-            rig.camera && {
-              ...own.watch.camera(camera, rig.camera.size, performance.now()),
-              size: camera.source ?? state.size,
-            };
-      if (seen && !sameValue({ ...state, ...seen }, state)) setState(role, { ...state, ...seen });
-    }
-  };
 
   /** A take that has reached its limit, or the time of day at which it ends. Its film is cut at the limit to the picture. */
   const endByItself = ({ elapsedUs }: Figures) => {
@@ -347,12 +301,19 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     }
   };
 
+  const report = openReports({
+    sources,
+    cameraSize: () => rig.camera?.size,
+    state: (role) => states[role],
+    setState,
+  });
+
   recorder.listen((message) => {
     if (message.type === 'figures') {
       actor.send({ type: 'FIGURES', figures: message.figures });
-      look(message.figures);
+      report(message.figures);
       if (message.figures.recording) {
-        tellDeskEvents();
+        deskHand?.();
         endByItself(message.figures);
       }
     } else if (message.type === 'problem')
@@ -408,6 +369,21 @@ export function createSession(lessonId: LessonId, initial: Rig) {
       }),
     /** Lends some of a picture source's pictures through a port, as they come. */
     sample: (role: 'screen' | 'camera', port: MessagePort) => recorder.sample(role, port),
+    /** Hears the voice's microphone for some seconds, and others beside it; kept for this device. */
+    testVoice: async (): Promise<{ test: SoundTest; sounds: KeptSounds }> => {
+      const [source, voice] = [sources.voice, rig.voice];
+      if (!source || !voice)
+        throw new ProblemError({
+          code: 'no-device',
+          message: 'There is no microphone to test.',
+          hint: 'Choose one.',
+        });
+      const tested = await testMicrophone(source, rig, () => otherMicrophones(voice.source, practiceDesk()));
+      await keepTest(voice.source, tested.test, tested.sounds);
+      const state = states.voice;
+      if (state?.state === 'open') setState('voice', { ...state, test: tested.test });
+      return tested;
+    },
     setRig: (next: Rig) => {
       rig = next;
       return follow();

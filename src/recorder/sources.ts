@@ -97,7 +97,8 @@ export async function openScreen(
         ...(pointer === 'as-captured' ? {} : { cursor: CURSORS[pointer] }),
       },
       audio: withSound ? { ...AS_IT_IS, suppressLocalAudioPlayback: false } : false,
-      selfBrowserSurface: 'exclude',
+      // Whoever teaches the studio itself chooses its tab; in all other cases it would only show itself.
+      selfBrowserSurface: meant === 'tab' ? 'include' : 'exclude',
       surfaceSwitching: 'exclude',
       systemAudio: withSound ? 'include' : 'exclude',
     } as DisplayMediaStreamOptions),
@@ -165,13 +166,14 @@ export async function openCamera(
 export async function openSoundDevice(
   role: 'voice' | 'app-sound',
   source: Extract<DeviceSource, { from: 'device' }>,
+  channels: 1 | 2,
 ): Promise<OpenSource> {
   const stream = await asked(role === 'voice' ? 'microphone' : 'sound device', () =>
     navigator.mediaDevices.getUserMedia({
       audio: {
         ...AS_IT_IS,
         deviceId: source.id ? { exact: source.id } : undefined,
-        channelCount: role === 'voice' ? 1 : 2,
+        channelCount: channels,
       },
     }),
   );
@@ -213,6 +215,12 @@ export function mostOf({ track, type }: OpenSource): SourceState['most'] {
   const { width, height, frameRate } = type === 'video' ? (track.getCapabilities?.() ?? {}) : {};
   if (!width?.max || !height?.max) return undefined;
   return { width: width.max, height: height.max, fps: Math.round(frameRate?.max ?? 30) };
+}
+
+/** What a device says of its samples; null where it says nothing. */
+export function givenBy(track: MediaStreamTrack): SourceState['gives'] {
+  const { sampleRate, sampleSize } = track.getSettings();
+  return { sampleRate: sampleRate ?? null, bits: sampleSize ?? null };
 }
 
 /** Turns a browser's refusal into what was wrong and the way on. */

@@ -3,6 +3,7 @@ import { createReadStream } from 'node:fs';
 import { mkdir, open, readdir, rename, rm, stat, statfs } from 'node:fs/promises';
 import { dirname, join, parse } from 'node:path';
 import { pipeline } from 'node:stream/promises';
+import type { SoundTrackKind } from '@/core/heard-sound';
 import type { ParcelId, SegmentId, TakeId } from '@/core/ids';
 import type { SegmentPart } from '@/core/take';
 import { config } from './config';
@@ -31,10 +32,19 @@ export const parcelOfScratch = (name: string): string => name.split('.')[0] ?? '
 export const lentPath = () => join(mediaDir(), 'lent', randomBytes(12).toString('hex'));
 
 /** The files that finishing makes of a take. */
-export const MADE_FILES = ['plain.mp4', 'recorded.mkv', 'thumbnail.jpg', 'peaks.json'] as const;
+export const MADE_FILES = [
+  'plain.mp4',
+  'recorded.mkv',
+  'thumbnail.jpg',
+  'peaks.json',
+  // Sounds as they are heard, where that is not as they were recorded.
+  'voice.mka',
+  'app-sound.mka',
+] as const;
 export type MadeFile = (typeof MADE_FILES)[number];
 
 export const madePath = (take: TakeId, file: MadeFile) => join(takeDir(take), file);
+export const heardPath = (take: TakeId, track: SoundTrackKind) => madePath(take, `${track}.mka`);
 export const segmentPath = (take: TakeId, segment: SegmentId, part: SegmentPart) =>
   join(takeDir(take), `${segment}.${part === 'media' ? 'media' : 'index'}`);
 

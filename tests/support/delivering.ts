@@ -55,7 +55,7 @@ export const delivering = test.extend<object, { filmed: Filmed }>({
           id: takeId as TakeId,
           durationUs: Number(take?.duration_us),
           camera: FULL_CARD_RIG.camera?.place ?? null,
-          appSoundDb: 0,
+          gains: { voiceDb: 0, appSoundDb: 0 },
         });
         await use({ lesson, takeId: takeId as TakeId, folder, whole });
       });

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { test as base, expect, type Page } from '@playwright/test';
-import { PRACTICE_RIG, type Rig } from '@/core/rig';
+import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig';
 import { FAULT_CHANNEL, type Fault, type FaultOrder } from '@/practice/faults';
 import { launch, withProfile } from './browser';
 import { readCardFilm } from './card-film';
@@ -67,7 +67,7 @@ export const CARD_RIG: Rig = {
     source: { from: 'practice', id: 'test-card' },
     box: { width: 640, height: 360 },
   },
-  appSound: { source: { from: 'practice', id: 'beep' }, gainDb: 0 },
+  appSound: { ...firstAppSound({ from: 'practice', id: 'beep' }), gainDb: 0 },
   countdownS: 0,
 };
 
@@ -114,6 +114,27 @@ export async function recordFor(
   await page.waitForTimeout(ms);
   await page.getByRole('button', { name: /^Stop/ }).click();
   return takeOpened(page);
+}
+
+/**
+ * Records a take with each rig, one after the other, and waits for all of them at the end: finishing one costs the next no time.
+ * @returns their folders, in the same order
+ */
+export async function recordEach(
+  page: Page,
+  rigs: readonly Rig[],
+  ms: number,
+): Promise<{ takeId: string; folder: string }[]> {
+  const takes = [];
+  for (const rig of rigs) {
+    await armed(page, rig);
+    takes.push(await recordFor(page, ms));
+  }
+  for (const { takeId } of takes) {
+    await page.goto(`/takes/${takeId}`);
+    await finished(page);
+  }
+  return takes;
 }
 
 /** Waits until the take is finished. */

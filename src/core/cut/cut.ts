@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { StepId, TakeId } from '../ids';
-import { CameraPlace } from '../rig';
+import { CameraPlace, type Rig } from '../rig';
 
 const Us = z.int().min(0).max(Number.MAX_SAFE_INTEGER);
 
@@ -27,6 +27,12 @@ export const Gains = z.object({
   appSoundDb: z.number().min(-60).max(12),
 });
 export type Gains = z.infer<typeof Gains>;
+
+/** How a rig mixes its sounds. */
+export const gainsOf = ({ voice, appSound }: Pick<Rig, 'voice' | 'appSound'>): Gains => ({
+  voiceDb: voice?.gainDb ?? 0,
+  appSoundDb: appSound?.gainDb ?? 0,
+});
 
 export const Step = z.object({
   id: StepId,
@@ -86,7 +92,7 @@ export function whereSeen(cut: Cut, take: TakeId, takeUs: number): number | null
 /** What a lesson begins with: one step with the whole of a take, laid out as its rig says. */
 export function defaultCut(
   id: StepId,
-  take: { id: TakeId; durationUs: number; camera: CameraPlace | null; appSoundDb: number },
+  take: { id: TakeId; durationUs: number; camera: CameraPlace | null; gains: Gains },
 ): Cut {
   const layout: Layout = take.camera ? { kind: 'corner', place: take.camera } : { kind: 'screen' };
   return {
@@ -97,7 +103,7 @@ export function defaultCut(
         title: 'The whole take',
         pieces: [{ take: take.id, inUs: 0, outUs: Math.max(1, take.durationUs) }],
         layout,
-        gains: { voiceDb: 0, appSoundDb: take.appSoundDb },
+        gains: take.gains,
       },
     ],
   };

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { newStepId } from '../ids';
 import type { TakePage } from '../take-page';
-import { Cut, defaultCut } from './cut';
+import { Cut, defaultCut, gainsOf } from './cut';
 
 /** Everything the Edit stage needs. Plain data: it crosses from server to browser. */
 export type EditPage = {
@@ -19,7 +19,7 @@ export const cutOfTake = (take: TakePage): Cut =>
     id: take.id,
     durationUs: take.durationUs ?? 0,
     camera: take.rig.camera?.place ?? null,
-    appSoundDb: take.rig.appSound?.gainDb ?? 0,
+    gains: gainsOf(take.rig),
   });
 
 export const CutSave = z.object({ cut: Cut, revision: z.int().min(0) });

@@ -7,6 +7,7 @@ import type { Rig, Surface } from '../rig';
 import type { Room } from '../room';
 import type { Rect, Size } from '../sizes';
 import type { Heard } from '../sound-heard';
+import type { SoundTest } from '../sound-test';
 import type { TrackKind } from '../take';
 
 /** `note`: good to know, and nothing that keeps a rig from being ready. `stop`: recording cannot begin. */
@@ -48,8 +49,14 @@ export type SourceState = {
   heard?: Heard;
   /** The loudest of the last seconds, dBFS; of a sound. */
   loudestDb?: number;
+  /** What the last test of this microphone found; of the voice. */
+  test?: SoundTest;
+  /** What the device says of its samples; of a sound. */
+  gives?: { sampleRate: number | null; bits: number | null };
   /** What the browser's picker gave; of the screen. */
   came?: Surface;
+  /** It is a tab of the studio, which tells what pointer and keys do in it; of the screen. */
+  tellsPointer?: boolean;
   /** What the browser calls it. */
   label?: string;
   /** Opened in the place of the device that was preferred. */

@@ -1,4 +1,5 @@
-import { PRACTICE_RIG } from '../rig';
+import { dbText } from '../decibels';
+import { firstVoice, PRACTICE_RIG } from '../rig';
 import { withValue } from '../rig-choices';
 import type { Finder } from './finding';
 
@@ -15,7 +16,7 @@ export const noVoice: Finder = (rig, { sources: { voice } }) => {
           weight: 'warn',
           sentence: 'No voice will be recorded.',
           fix: 'Take a microphone.',
-          mend: (old) => withValue(old, 'voice', { source: { from: 'device', id: '', label: '' } }),
+          mend: (old) => withValue(old, 'voice', firstVoice({ from: 'device', id: '', label: '' })),
           about: 'voice',
         };
   if (voice?.state !== 'open' || voice.loudestDb === undefined || voice.loudestDb > SILENT_DB) return null;
@@ -23,7 +24,7 @@ export const noVoice: Finder = (rig, { sources: { voice } }) => {
   return {
     id: 'no-voice',
     weight: 'warn',
-    sentence: `The ${practice ? 'practice voice' : 'microphone'} is silent: nothing louder than ${Math.round(voice.loudestDb)} dB was heard.`,
+    sentence: `The ${practice ? 'practice voice' : 'microphone'} is silent: nothing louder than ${dbText(voice.loudestDb)} dB was heard.`,
     fix: practice
       ? 'Say something, or take another microphone.'
       : 'Say something, or take the practice voice.',

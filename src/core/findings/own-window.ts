@@ -1,9 +1,18 @@
 import { withValue } from '../rig-choices';
 import type { Finder, Finding } from './finding';
 
-/** A whole display is captured, and with it whatever stands on it: this page, and notifications. */
-export const ownWindow: Finder = (rig) => {
+/** A whole display is captured, and with it whatever stands on it: this page, and notifications. Or a tab of the studio itself. */
+export const ownWindow: Finder = (rig, facts) => {
   const { source } = rig.picture;
+  if (source.from === 'screen' && facts.sources.screen?.tellsPointer)
+    return {
+      id: 'own-window',
+      weight: 'note',
+      sentence:
+        'A tab of the studio is captured: where it shows its own live picture, that picture stands in itself.',
+      fix: 'Go to another page of the studio in that tab, or share another tab.',
+      about: 'screen',
+    };
   if (source.from !== 'screen' || source.meant !== 'display') return null;
   // One window shares no sound.
   const meant = rig.appSound?.source.from === 'screen' ? 'tab' : 'window';

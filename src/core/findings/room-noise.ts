@@ -1,3 +1,4 @@
+import { dbText } from '../decibels';
 import { noisyRoom } from '../sound-heard';
 import type { Finder } from './finding';
 
@@ -10,7 +11,7 @@ export const roomNoise: Finder = (rig, { sources: { voice } }) => {
   return {
     id: 'room-noise',
     weight: 'note',
-    sentence: `The room is at ${Math.round(heard.quietLufs)} dB, ${Math.round(under)} under the voice: near enough to be heard.`,
+    sentence: `The room is at ${dbText(heard.quietLufs)} dB, ${Math.round(under)} under the voice: near enough to be heard.`,
     fix: 'Go nearer to the microphone, or silence what hums.',
     about: 'voice',
   };

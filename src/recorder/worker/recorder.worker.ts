@@ -3,7 +3,6 @@ import { pauseClock, resumeClock, startClock } from '@/core/clock';
 import type { SegmentId } from '@/core/ids';
 import { addLedgers } from '@/core/ledger';
 import { ProblemError, problemOf } from '@/core/problem';
-import type { Rig } from '@/core/rig';
 import type { TakeEnd, TakeHead } from '@/core/take';
 import { pointerAt, SCRIPT_MS, shifted } from '@/practice/script';
 import {
@@ -14,7 +13,13 @@ import {
   takeLock,
   writeDocument,
 } from '../journal';
-import { type FromRecorder, type MediaRole, type SourceInput, ToRecorder, type VideoWish } from '../messages';
+import {
+  type AttachWish,
+  type FromRecorder,
+  type MediaRole,
+  type SourceInput,
+  ToRecorder,
+} from '../messages';
 import { type RoomWatch, watchRoom } from '../room/room-watch';
 import { type EventsTrack, openEvents } from './events-track';
 import { line, openJournalFile } from './journal-file';
@@ -44,6 +49,8 @@ type Take = {
 
 /** When the practice desk's script began, while it is what is recorded. */
 let pointerScript: { cueUs: number; shift: { x: number; y: number } } | null = null;
+/** Where the pointer was last said to be, in what is captured. */
+let pointerTold: { x: number; y: number } | null = null;
 let take: Take | null = null;
 let starting = false;
 let stopping: Promise<void> | null = null;
@@ -62,7 +69,7 @@ const tell = (message: FromRecorder) => postMessage(message);
 const problem = (error: unknown, fatal = false) =>
   tell({ type: 'problem', problem: problemOf(error), fatal });
 
-function attach(source: SourceInput, wish: VideoWish | null, sound: Rig['sound']): void {
+function attach(source: SourceInput, wish: AttachWish): void {
   const { id, role } = source;
   const onEnded = () => {
     // Another source may have taken the role while this one was ending.
@@ -72,21 +79,21 @@ function attach(source: SourceInput, wish: VideoWish | null, sound: Rig['sound']
   };
   attached.set(role, id);
   const common = { nowUs, onEnded, onProblem: (error: unknown) => problem(error) };
-  if (role === 'screen' || role === 'camera') {
+  if (role === 'screen') pointerTold = null;
+  if ((role === 'screen' || role === 'camera') && 'video' in wish) {
     const readable = source.readable as ReadableStream<VideoFrame>;
     const clock = source.clock === 'page' ? declaredClock() : pictureClock();
-    if (!wish) throw new Error('A picture needs to know how it is encoded.');
     const track = openVideoTrack({
       ...common,
       role,
       readable,
-      wish,
+      wish: wish.video,
       clock,
       sequenced: source.sequenced,
       pointer: () =>
         role === 'screen' && pointerScript
           ? shifted(pointerAt(((nowUs() - pointerScript.cueUs) / 1000) % SCRIPT_MS), pointerScript.shift)
-          : null,
+          : pointerTold,
       onRegion: (at) => take?.events.add('region', { ...at }, nowUs()),
       onPicture: (lent) => {
         previews.get(role)?.offer(lent);
@@ -95,11 +102,11 @@ function attach(source: SourceInput, wish: VideoWish | null, sound: Rig['sound']
     });
     videos.set(role, track);
     join(track, role);
-  } else {
+  } else if ((role === 'voice' || role === 'app-sound') && 'sound' in wish) {
     const readable = source.readable as ReadableStream<AudioData>;
     const workerOriginUs = (performance.timeOrigin - pageOriginMs) * 1000;
     const clock = soundClock(workerOriginUs);
-    const track = openSoundTrack({ ...common, role, readable, sound, clock });
+    const track = openSoundTrack({ ...common, role, readable, sound: wish.sound, clock });
     sounds.set(role, track);
     join(track, role);
   }
@@ -302,7 +309,7 @@ async function handle(message: ToRecorder): Promise<void> {
       pageOriginMs = message.pageOriginMs;
       return tell({ type: 'opened' });
     case 'attach':
-      return attach(message.source, message.wish, message.sound);
+      return attach(message.source, message.wish);
     case 'detach':
       return detach(message.role);
     case 'preview': {
@@ -363,8 +370,12 @@ async function handle(message: ToRecorder): Promise<void> {
       return;
     case 'mute':
       return sounds.get(message.role as 'voice')?.mute(message.muted);
-    case 'event':
-      return take?.events.add(message.kind, message.data, message.atUs);
+    case 'event': {
+      const { kind, data, atUs } = message;
+      if (kind === 'pointer' && typeof data.x === 'number' && typeof data.y === 'number')
+        pointerTold = { x: data.x, y: data.y };
+      return take?.events.add(kind, data, atUs);
+    }
     case 'stop':
       return stop(message.atUs);
     case 'discard':

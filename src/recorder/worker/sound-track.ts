@@ -1,12 +1,15 @@
 import { decibels, peakOf, SILENCE_DB } from '@/core/decibels';
 import { newSegmentId } from '@/core/ids';
-import { type Loudness, openLoudness } from '@/core/loudness';
-import type { Rig } from '@/core/rig';
-import { type Heard, openClipping, openHearing } from '@/core/sound-heard';
+import { type Heard, openEars, openHearing } from '@/core/sound-heard';
 import { placeChunk, type SoundLine, silenceUntil, startSoundLine } from '@/core/sound-line';
 import { openSoundResampler, type SoundResampler } from '@/core/sound-resample';
+import { openLiveTreatment, TREATMENT_RATE } from '@/core/treatment/treatment-line';
+import { fetchDenoiser } from '@/sound/denoiser';
+import type { SoundWish } from '../messages';
+import { planesOf } from './planes';
 import { elapsed, isPaused, type Recording } from './recording';
 import { openSegment, type Segment } from './segment';
+import { BITS, type Encode, opusEncoder, pcmEncoder } from './sound-encoder';
 import type { SourceClock } from './source-clock';
 
 export type SoundTrack = {
@@ -27,7 +30,7 @@ export type SoundTrack = {
 type Options = {
   role: 'voice' | 'app-sound';
   readable: ReadableStream<AudioData>;
-  sound: Rig['sound'];
+  sound: SoundWish;
   clock: SourceClock;
   nowUs: () => number;
   onEnded: () => void;
@@ -60,20 +63,18 @@ export function openSoundTrack(options: Options): SoundTrack {
   /** What the voice is multiplied by now. */
   let gain = 1;
   let resampler: SoundResampler | null = null;
+  let treat: ReturnType<typeof openLiveTreatment> | null = null;
   let peak = 0;
   let stopped = false;
   let released = false;
   let wasPaused = false;
   let bytes = 0;
-  let meter: {
-    loudness: Loudness;
-    clipping: ReturnType<typeof openClipping>;
-    hear: ReturnType<typeof openHearing>;
-  } | null = null;
+  let ears: ReturnType<typeof openEars> | null = null;
+  let hear: ((peakDb: number) => Heard) | null = null;
   const onChunk = (chunk: AudioData) => {
     const now = nowUs();
     const monotonicUs = clock.toMonotonic(chunk.timestamp, now, chunk.duration);
-    const given = planesOf(chunk, role === 'voice' ? 1 : 2);
+    const given = planesOf(chunk, options.sound.channels);
     // A closed chunk knows nothing any more.
     const { sampleRate: deviceRate } = chunk;
     chunk.close();
@@ -102,14 +103,20 @@ export function openSoundTrack(options: Options): SoundTrack {
     write(parts, placed.silence);
   };
 
-  /** At the rate that the rig asks for; what comes later than it was given is told. */
+  /** Treated where that is asked for, and at the rate that the rig asks for; what comes later than it was given is told. */
   const atRate = (given: Float32Array[], deviceRate: number) => {
+    let made = { planes: given, sampleRate: deviceRate, offsetS: 0 };
+    if (treat) {
+      const { samples, offsetS } = treat(given[0] ?? new Float32Array(0));
+      made = { planes: [samples], sampleRate: TREATMENT_RATE, offsetS };
+    }
     const { sampleRate } = options.sound;
-    if (sampleRate === null || sampleRate === deviceRate)
-      return { planes: given, sampleRate: deviceRate, offsetUs: 0 };
-    resampler ??= openSoundResampler(deviceRate, sampleRate, given.length);
-    const { planes, offsetS } = resampler.push(given);
-    return { planes, sampleRate, offsetUs: offsetS * 1e6 };
+    if (sampleRate !== null && sampleRate !== made.sampleRate) {
+      resampler ??= openSoundResampler(made.sampleRate, sampleRate, made.planes.length);
+      const { planes, offsetS } = resampler.push(made.planes);
+      made = { planes, sampleRate, offsetS: made.offsetS + offsetS };
+    }
+    return { ...made, offsetUs: made.offsetS * 1e6 };
   };
 
   /** Muting and unmuting go over a hundredth of a second: an edge would be heard as a click. */
@@ -131,13 +138,11 @@ export function openSoundTrack(options: Options): SoundTrack {
 
   /** Meters hear what is recorded, whether or not it is being recorded now. */
   const listen = (planes: Float32Array[], sampleRate: number) => {
-    if (!meter) {
-      const clipping = openClipping();
-      const loudness = openLoudness(sampleRate, planes.length);
-      meter = { loudness, clipping, hear: openHearing(loudness, clipping.runs) };
+    if (!ears) {
+      ears = openEars(sampleRate, planes.length);
+      hear = openHearing(ears);
     }
-    meter.loudness.push(planes);
-    for (const plane of planes) meter.clipping.push(plane);
+    ears.push(planes);
   };
 
   /** Sound of before the first instant has a negative time: its part after it is kept. */
@@ -170,7 +175,7 @@ export function openSoundTrack(options: Options): SoundTrack {
   };
 
   const openEncoder = (take: Recording, sampleRate: number): Encode => {
-    const kbps = role === 'voice' ? options.sound.voiceKbps : options.sound.appKbps;
+    const { kbps } = options.sound;
     const bits = BITS[options.sound.codec];
     const { offsetUs, how } = clock.offset();
     const index = take.nextIndex(role);
@@ -202,6 +207,9 @@ export function openSoundTrack(options: Options): SoundTrack {
   };
 
   const read = async () => {
+    const { treatment } = options.sound;
+    // What comes meanwhile waits in the stream.
+    const denoiser = treatment?.denoise ? await fetchDenoiser() : null;
     for (;;) {
       const { value, done } = await reader.read();
       if (done) break;
@@ -210,6 +218,11 @@ export function openSoundTrack(options: Options): SoundTrack {
         await reader.cancel();
         return;
       }
+      if (treatment)
+        treat ??= openLiveTreatment(treatment, value.sampleRate, () => {
+          if (!denoiser) throw new Error('Nothing is there to take noise out.');
+          return denoiser();
+        });
       onChunk(value);
     }
     // Letting go of the reader ends the stream too; only the source's own end is news.
@@ -268,129 +281,8 @@ export function openSoundTrack(options: Options): SoundTrack {
       peak = 0;
       return muted ? SILENCE_DB : db;
     },
-    heard: (peakDb) => meter?.hear(peakDb),
+    heard: (peakDb) => hear?.(peakDb),
     bytes: () => bytes + (segment?.bytes() ?? 0),
     unwritten: () => segment?.unwritten() ?? 0,
-  };
-}
-
-/** The planes as floats; a voice is one channel, whatever the device gives. */
-function planesOf(chunk: AudioData, most: number): Float32Array[] {
-  const planes = Array.from({ length: chunk.numberOfChannels }, (_, planeIndex) => {
-    const plane = new Float32Array(chunk.numberOfFrames);
-    chunk.copyTo(plane, { planeIndex, format: 'f32-planar' });
-    return plane;
-  });
-  if (planes.length <= most) return planes;
-  if (most === 2) return planes.slice(0, 2);
-  const mixed = new Float32Array(chunk.numberOfFrames);
-  for (const plane of planes)
-    for (let i = 0; i < mixed.length; i++) mixed[i] = (mixed[i] ?? 0) + (plane[i] ?? 0) / planes.length;
-  return [mixed];
-}
-
-type Encode = { put: (planes: Float32Array[]) => void; finish: () => Promise<void> };
-
-/**
- * Sound that an Opus encoder puts before the first sample, from its own header: "pre-skip (16 bits, unsigned, little endian):
- * the number of samples (at 48 kHz) to discard from the decoder output" (RFC 7845 section 5.1, bytes 10 and 11).
- */
-function preSkipUs(meta: EncodedAudioChunkMetadata | undefined): number {
-  const header = meta?.decoderConfig?.description;
-  if (!header || header.byteLength < 19) return 0;
-  const view = ArrayBuffer.isView(header)
-    ? new DataView(header.buffer, header.byteOffset, header.byteLength)
-    : new DataView(header);
-  return Math.round((view.getUint16(10, true) * 1e6) / 48_000);
-}
-
-/** @param open begins the segment; called with the first packet, which tells the encoder's delay */
-function opusEncoder(
-  open: (encoderDelayUs: number) => Segment,
-  originUs: number,
-  sampleRate: number,
-  channels: number,
-  kbps: number,
-  onProblem: (error: unknown) => void,
-): Encode {
-  let placed = 0;
-  let segment: Segment | null = null;
-  const encoder = new AudioEncoder({
-    output: (chunk, meta) => {
-      segment ??= open(preSkipUs(meta));
-      const data = new Uint8Array(chunk.byteLength);
-      chunk.copyTo(data);
-      segment.add({ data, key: true, tUs: chunk.timestamp, durationUs: chunk.duration ?? 20_000 }, meta);
-    },
-    error: onProblem,
-  });
-  encoder.configure({ codec: 'opus', sampleRate, numberOfChannels: channels, bitrate: kbps * 1000 });
-  return {
-    put: (planes) => {
-      const frames = planes[0]?.length ?? 0;
-      const data = new Float32Array(frames * channels);
-      planes.forEach((plane, i) => {
-        data.set(plane, i * frames);
-      });
-      const timestamp = Math.round(originUs + (placed * 1e6) / sampleRate);
-      placed += frames;
-      const chunk = new AudioData({
-        format: 'f32-planar',
-        sampleRate,
-        numberOfChannels: channels,
-        numberOfFrames: frames,
-        timestamp,
-        data,
-      });
-      encoder.encode(chunk);
-      chunk.close();
-    },
-    finish: async () => {
-      await encoder.flush();
-      encoder.close();
-    },
-  };
-}
-
-/** Bits a sample of what is kept as it is; null where it is encoded. */
-const BITS = { opus: null, pcm: 16, 'pcm-24': 24 } as const;
-
-function pcmEncoder(
-  segment: Segment,
-  originUs: number,
-  sampleRate: number,
-  channels: number,
-  bits: 16 | 24,
-): Encode {
-  let placed = 0;
-  const meta: EncodedAudioChunkMetadata = {
-    decoderConfig: { codec: `pcm-s${bits}`, sampleRate, numberOfChannels: channels },
-  };
-  return {
-    put: (planes) => {
-      const frames = planes[0]?.length ?? 0;
-      const bytes = bits / 8;
-      const data = new Uint8Array(frames * channels * bytes);
-      const most = 2 ** (bits - 1) - 1;
-      for (let i = 0; i < frames; i++)
-        for (let c = 0; c < channels; c++) {
-          const value = Math.round(Math.max(-1, Math.min(1, planes[c]?.[i] ?? 0)) * most);
-          // Little endian, two's complement.
-          for (let byte = 0; byte < bytes; byte++)
-            data[(i * channels + c) * bytes + byte] = (value >> (8 * byte)) & 255;
-        }
-      const tUs = Math.round(originUs + (placed * 1e6) / sampleRate);
-      placed += frames;
-      segment.add(
-        {
-          data,
-          key: true,
-          tUs,
-          durationUs: Math.round((frames * 1e6) / sampleRate),
-        },
-        meta,
-      );
-    },
-    finish: async () => undefined,
   };
 }

@@ -7,6 +7,7 @@ import type { ParcelFacts, ParcelPlan } from '@/core/parcel';
 import type { Rig } from '@/core/rig';
 import type { SegmentHead, TakeEnd, TakeHead, TrackKind } from '@/core/take';
 import type { TakeFacts } from '@/core/take-page';
+import type { Treatment } from '@/core/treatment/treatment';
 
 const moments = {
   createdAt: p.datetime().onCreate(() => new Date()),
@@ -49,6 +50,8 @@ export const Take = defineEntity({
     ledger: p.json<TakeEnd['ledger']>().nullable(),
     cutOff: p.boolean().default(false),
     facts: p.json<TakeFacts>().nullable(),
+    /** Of its voice, chosen after it was recorded; null follows its rig. */
+    treatment: p.json<Treatment>().nullable(),
     tracks: () => p.oneToMany(Track).mappedBy('take'),
     deletedAt: p.datetime().nullable(),
     ...moments,

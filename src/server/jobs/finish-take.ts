@@ -1,6 +1,7 @@
-import { readFile, writeFile } from 'node:fs/promises';
+import { readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { trackGaps } from '@/core/gaps';
+import { SOUND_TRACKS, type SoundTrackKind, soundWork } from '@/core/heard-sound';
 import type { TakeId } from '@/core/ids';
 import { type PlainInput, planPlainVideo } from '@/core/plain-video';
 import { type SegmentHead, TakeEvent, TRACK_NAMES, TrackKind } from '@/core/take';
@@ -10,7 +11,8 @@ import { type UnitOfWork, unitOfWork } from '../db/orm';
 import { decode, ffmpeg } from '../media/ffmpeg';
 import { frameFigures, packetTimes } from '../media/probe';
 import { withGraphFiles } from '../render/graph-files';
-import { madePath, makeFile, segmentPath, sizeOf, takeDir, temporaryFor } from '../store';
+import { makeHeardSound } from '../render/heard-sound';
+import { heardPath, madePath, makeFile, segmentPath, sizeOf, takeDir, temporaryFor } from '../store';
 import { type Report, runJob } from './run-job';
 
 type Part = {
@@ -51,11 +53,13 @@ async function work(em: UnitOfWork, take: Take, report: Report, signal: AbortSig
   const durationUs = take.durationUs ?? Math.max(0, ...media.map(({ timesUs }) => timesUs.at(-1) ?? 0));
   report('Putting the tracks into one file', 0.08);
   await makeRecorded(take.id, media, signal);
+  report('Making the sound', 0.12);
+  const { heard, inputs } = await makeHeard(take, media, durationUs, signal);
   const [plain] = await Promise.all([
-    makePlainVideo(take, media, durationUs, signal, (share) =>
+    makePlainVideo(take, inputs, durationUs, signal, (share) =>
       report('Making the plain video', 0.15 + 0.75 * share),
     ),
-    makePeaks(take.id, media, signal),
+    makePeaks(take.id, inputs, signal),
   ]);
   const screen = media.filter(({ head }) => head.track === 'screen');
   const [first] = screen;
@@ -84,6 +88,8 @@ async function work(em: UnitOfWork, take: Take, report: Report, signal: AbortSig
             ...frameFigures(screen.flatMap(({ timesUs }) => timesUs)),
           }
         : null,
+    heard,
+    madeAt: new Date().toISOString(),
     plainVideo: plain,
   };
 }
@@ -162,14 +168,37 @@ async function makeRecorded(takeId: TakeId, parts: Part[], signal: AbortSignal):
   });
 }
 
+/** The tracks as they are seen and heard: a sound that is treated or moved in time is a file of its own. */
+async function makeHeard(
+  take: Take,
+  media: readonly Part[],
+  durationUs: number,
+  signal: AbortSignal,
+): Promise<{ heard: SoundTrackKind[]; inputs: PlainInput[] }> {
+  const works = soundWork(take.rig, take.treatment ?? null);
+  let inputs: PlainInput[] = media.map(({ head, path, timesUs }) => ({ ...head, path, timesUs }));
+  const heard: SoundTrackKind[] = [];
+  for (const track of SOUND_TRACKS) {
+    const own = inputs.filter((input) => input.track === track);
+    const work = works[track];
+    if (!work || own.length === 0) {
+      await rm(heardPath(take.id, track), { force: true });
+      continue;
+    }
+    const made = await makeHeardSound(take.id, track, own, work, durationUs, signal);
+    inputs = [...inputs.filter((input) => input.track !== track), made];
+    heard.push(track);
+  }
+  return { heard, inputs };
+}
+
 async function makePlainVideo(
   take: Take,
-  media: Part[],
+  inputs: PlainInput[],
   durationUs: number,
   signal: AbortSignal,
   onProgress: (share: number) => void,
 ): Promise<TakeFacts['plainVideo']> {
-  const inputs: PlainInput[] = media.map(({ head, path, timesUs }) => ({ ...head, path, timesUs }));
   const plan = planPlainVideo(inputs, take.rig, durationUs, temporaryFor(join(takeDir(take.id), 'graph')));
   if (!plan) return null;
   const path = madePath(take.id, 'plain.mp4');
@@ -206,11 +235,13 @@ const PEAKS_PER_SECOND = 50;
 const PEAK_RATE = 8000;
 
 /** The waveform: the largest sample of each 20 ms, 0…255, a list a sound track. */
-async function makePeaks(takeId: TakeId, media: Part[], signal: AbortSignal): Promise<void> {
+async function makePeaks(takeId: TakeId, inputs: readonly PlainInput[], signal: AbortSignal): Promise<void> {
   const tracks: Record<string, number[]> = {};
-  for (const { head, path } of media.filter((part) => part.head.configuration.type === 'audio')) {
-    const peaks = tracks[head.track] ?? [];
-    const offset = Math.round((head.startUs / 1e6) * PEAKS_PER_SECOND);
+  for (const { track, startUs, path } of inputs.filter(
+    ({ configuration }) => configuration.type === 'audio',
+  )) {
+    const peaks = tracks[track] ?? [];
+    const offset = Math.round((startUs / 1e6) * PEAKS_PER_SECOND);
     while (peaks.length < offset) peaks.push(0);
     const step = PEAK_RATE / PEAKS_PER_SECOND;
     let [peak, count] = [0, 0];
@@ -227,7 +258,7 @@ async function makePeaks(takeId: TakeId, media: Part[], signal: AbortSignal): Pr
       odd = Buffer.from(whole.subarray(even));
     };
     await decode(['-i', path, '-f', 's16le', '-ac', '1', '-ar', String(PEAK_RATE)], onData, signal);
-    tracks[head.track] = peaks;
+    tracks[track] = peaks;
   }
   const text = JSON.stringify({ perSecond: PEAKS_PER_SECOND, tracks });
   await makeFile(madePath(takeId, 'peaks.json'), (temporary) => writeFile(temporary, text));

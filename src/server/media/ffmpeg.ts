@@ -1,4 +1,5 @@
 import { type ChildProcess, type ChildProcessByStdio, spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { constants, setPriority } from 'node:os';
 import { createInterface } from 'node:readline';
 import type { Readable } from 'node:stream';
@@ -21,10 +22,13 @@ function run(
   program: 'ffmpeg' | 'ffprobe',
   args: readonly string[],
 ): ChildProcessByStdio<null, Readable, Readable> {
-  return spawn('setpriv', ['--pdeathsig', 'KILL', '--', program, ...args.flatMap(onlyFiles)], {
-    stdio: ['ignore', 'pipe', 'pipe'],
-  });
+  return spawn('setpriv', endingWithThis(program, args), { stdio: ['ignore', 'pipe', 'pipe'] });
 }
+
+const endingWithThis = (program: string, args: readonly string[]): string[] => [
+  ...['--pdeathsig', 'KILL', '--', program],
+  ...args.flatMap(onlyFiles),
+];
 
 /** An input is a file of this machine, whatever it says inside: some formats can point elsewhere. */
 const onlyFiles = (arg: string): string[] =>
@@ -90,6 +94,33 @@ export async function decode(
     for await (const data of child.stdout) await onData(data);
   };
   await Promise.all([ended('ffmpeg', child, signal), take()]);
+}
+
+/**
+ * Runs ffmpeg on raw bytes that are given to its standard input.
+ * @returns `put` is settled when the next bytes may come, `end` when the output is whole
+ */
+export function encoder(
+  args: readonly string[],
+  signal?: AbortSignal,
+): { put: (data: Uint8Array) => Promise<void>; end: () => Promise<void> } {
+  const fixed = ['-hide_banner', '-y', '-loglevel', 'error'];
+  const child = spawn('setpriv', endingWithThis('ffmpeg', [...fixed, ...args]), {
+    stdio: ['pipe', 'ignore', 'pipe'],
+  });
+  const done = ended('ffmpeg', child, signal);
+  // Why it ended is told by `done`; a pipe that nobody reads any more says nothing new.
+  child.stdin.on('error', () => undefined);
+  done.catch(() => undefined);
+  return {
+    put: async (data) => {
+      if (!child.stdin.write(data)) await Promise.race([once(child.stdin, 'drain'), done]);
+    },
+    end: () => {
+      child.stdin.end();
+      return done;
+    },
+  };
 }
 
 function ended(name: string, child: ChildProcess, signal?: AbortSignal): Promise<void> {

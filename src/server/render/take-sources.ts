@@ -1,11 +1,12 @@
 import { readFile, stat } from 'node:fs/promises';
+import { gainsOf } from '@/core/cut/cut';
 import type { TakeId } from '@/core/ids';
 import { gridPhaseUs } from '@/core/rational';
 import type { PictureInput } from '@/core/render/picture-graph';
 import type { CopySource, RenderTake, SoundInput } from '@/core/render/take-sources';
 import type { Take } from '../db/entities';
 import { measureFile, pictureTimes } from '../media/measure';
-import { madePath, segmentPath, sizeOf } from '../store';
+import { heardPath, madePath, segmentPath, sizeOf } from '../store';
 
 type Packets = { timesUs: number[]; keyframesUs: number[]; bytes: number };
 
@@ -42,7 +43,7 @@ export async function readRenderTake(take: Take): Promise<RenderTake & { picture
     size: null,
     plain: {
       layout: take.rig.camera ? { kind: 'corner', place: take.rig.camera.place } : { kind: 'screen' },
-      gains: { voiceDb: 0, appSoundDb: take.rig.appSound?.gainDb ?? 0 },
+      gains: gainsOf(take.rig),
       path: (await sizeOf(madePath(take.id, 'plain.mp4'))) === null ? null : madePath(take.id, 'plain.mp4'),
     },
     screens: [],
@@ -65,6 +66,7 @@ export async function readRenderTake(take: Take): Promise<RenderTake & { picture
     read.bytes += packets.bytes;
     if (configuration.type === 'audio') {
       const track = kind as SoundInput['track'];
+      if (take.facts?.heard?.includes(track)) continue;
       read.sounds.push({
         track,
         path,
@@ -92,6 +94,18 @@ export async function readRenderTake(take: Take): Promise<RenderTake & { picture
       read.screens.push({ ...input, endUs: durationUs });
       screenPackets = packets;
     }
+  }
+  for (const track of take.facts?.heard ?? []) {
+    const path = heardPath(take.id, track);
+    const { sound } = await measureFile(path, { withLoudness: false });
+    read.sounds.push({
+      track,
+      path,
+      startUs: 0,
+      endUs: durationUs,
+      encoderDelayUs: 0,
+      channels: sound?.channels ?? 1,
+    });
   }
   const [screen] = read.screens;
   read.size = screen?.size ?? null;

@@ -4,6 +4,7 @@ import type { TakeId } from '@/core/ids';
 import { takeTitle } from '@/core/lesson';
 import { Rig } from '@/core/rig';
 import type { TakePage } from '@/core/take-page';
+import { Treatment } from '@/core/treatment/treatment';
 import { Job, Take, TakeEventRow } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';
@@ -13,17 +14,24 @@ import { shareOfTake } from '../shares';
 import { jobView } from './progress';
 
 export const TakeChange = z
-  .object({ title: z.string().trim().min(1, 'a take needs a name').max(200), deleted: z.boolean() })
+  .object({
+    title: z.string().trim().min(1, 'a take needs a name').max(200),
+    deleted: z.boolean(),
+    /** What is heard is made anew with it; null goes back to the rig's. */
+    treatment: Treatment.nullable(),
+  })
   .partial()
   .refine((change) => Object.keys(change).length > 0, 'nothing to change was given');
 
-/** Renames a take, or hides it; hiding is undone by the same call. */
+/** Renames a take, hides it (undone by the same call), or treats its voice in another way. */
 export async function changeTake(id: TakeId, change: z.infer<typeof TakeChange>): Promise<{ title: string }> {
   const em = await unitOfWork();
   const take = found(await em.findOne(Take, { id }), 'take');
   if (change.title !== undefined) take.title = change.title;
   if (change.deleted !== undefined) take.deletedAt = change.deleted ? new Date() : null;
+  if (change.treatment !== undefined) take.treatment = change.treatment;
   await em.flush();
+  if (change.treatment !== undefined) await setFinishing(id, true);
   return { title: takeTitle(take) };
 }
 
@@ -54,6 +62,7 @@ export async function readTake(id: TakeId): Promise<TakePage | null> {
     segments: segments.sort((a, b) => a.startUs - b.startUs),
     job: job && jobView(job),
     share: await shareOfTake(id),
+    treatment: take.treatment ?? null,
     byItself: byItself(
       await em.find(
         TakeEventRow,

@@ -42,7 +42,7 @@ async function open(id: TakeId, durationUs: number): Promise<Player> {
   document.body.replaceChildren(canvas);
   const files = [{ url: fileOf(id), track: 'by-name' as const, shiftUs: 0 }];
   const camera = PRACTICE_RIG.camera?.place ?? null;
-  const cut = defaultCut(newStepId(), { id, durationUs, camera, appSoundDb: 0 });
+  const cut = defaultCut(newStepId(), { id, durationUs, camera, gains: { voiceDb: 0, appSoundDb: 0 } });
   const player = openPlayer(canvas, [{ id, files, durationUs }], cut);
   player.resize(SIZE.width, SIZE.height);
   await until(player, ({ loaded, exact }) => loaded && exact);

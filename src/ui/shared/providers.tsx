@@ -6,6 +6,7 @@ import { App, ConfigProvider } from 'antd';
 import { useServerInsertedHTML } from 'next/navigation';
 import { type PropsWithChildren, useState } from 'react';
 import type { Light } from './light';
+import { OwnTab } from './own-tab';
 import { componentTheme } from './theme';
 
 type Props = PropsWithChildren<{ nonce: string; light: Light }>;
@@ -30,6 +31,7 @@ export function Providers({ nonce: newest, light, children }: Props) {
   return (
     <StyleProvider cache={cache}>
       <ConfigProvider theme={componentTheme(light)} csp={{ nonce }}>
+        <OwnTab />
         <App component={false}>
           <QueryClientProvider client={queries}>{children}</QueryClientProvider>
         </App>

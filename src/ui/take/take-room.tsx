@@ -21,6 +21,7 @@ import { useJob } from '../shared/use-job';
 import { useTold } from '../shared/use-told';
 import { Verdict } from '../shared/verdict';
 import { TakeFigures } from './take-figures';
+import { TakeTreatment } from './take-treatment';
 import { takeVerdict } from './take-verdict';
 import { TrackPlayer } from './track-player';
 
@@ -119,7 +120,7 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
             {arriving ? (
               <div className="screen player-wait">On its way from the browser …</div>
             ) : able ? (
-              <TrackPlayer take={take} />
+              <TrackPlayer key={take.facts?.heard?.length ? take.facts.madeAt : 'as-recorded'} take={take} />
             ) : plain ? (
               // biome-ignore lint/a11y/useMediaCaption: captions are made when a lesson is delivered
               <video className="screen" src={`/api/media/${take.id}/plain.mp4`} controls />
@@ -138,6 +139,9 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
               {take.durationUs !== null && `, ${clockText(take.durationUs)} long`}
             </p>
             <TakeFigures take={take} />
+            {take.rig.voice && take.facts && (
+              <TakeTreatment take={take} working={working} onChange={change} />
+            )}
             <div className="take-acts">
               {plain && (
                 <a

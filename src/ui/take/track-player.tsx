@@ -1,7 +1,7 @@
 'use client';
 
 import { useRef, useState } from 'react';
-import { defaultCut } from '@/core/cut/cut';
+import { defaultCut, gainsOf } from '@/core/cut/cut';
 import { clockText } from '@/core/figures';
 import { newStepId } from '@/core/ids';
 import { frameTimeUs } from '@/core/rational';
@@ -19,7 +19,7 @@ export function TrackPlayer({ take }: { take: TakePage }) {
       id: take.id,
       durationUs: source.durationUs,
       camera: take.rig.camera?.place ?? null,
-      appSoundDb: take.rig.appSound?.gainDb ?? 0,
+      gains: gainsOf(take.rig),
     }),
   );
   const { player, state } = usePlayer(frame, [source], cut);

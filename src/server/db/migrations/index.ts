@@ -3,6 +3,7 @@ import { CutOff } from './0002-cut-off';
 import { CutTable } from './0003-cut';
 import { Parcels } from './0004-parcels';
 import { NamedRigs } from './0005-named-rigs';
+import { TakeTreatment } from './0006-treatment';
 
 /** In the order in which they run; a name is never changed once it has landed. */
 export const MIGRATIONS = [
@@ -11,4 +12,5 @@ export const MIGRATIONS = [
   { name: '0003-cut', class: CutTable },
   { name: '0004-parcels', class: Parcels },
   { name: '0005-named-rigs', class: NamedRigs },
+  { name: '0006-treatment', class: TakeTreatment },
 ];

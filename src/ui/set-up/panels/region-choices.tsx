@@ -35,14 +35,14 @@ export function RegionChoices() {
   const { rig, changePicture } = useSetUp();
   const [aspect, setAspect] = useAspect();
   const [name, setName] = useState('');
-  const source = useSourceStates(session).screen?.size;
+  const { size: source, tellsPointer } = useSourceStates(session).screen ?? {};
   const { aim, regions } = rig.picture;
   const arrangement = useArrangement(session);
   const view =
     rig.picture.source.from === 'practice' && isView(rig.picture.source.id) ? rig.picture.source.id : null;
   const windows = view ? windowsIn(view, arrangement) : [];
   if (!source) return null;
-  const pointerKnown = view !== null && pointerShift(view, arrangement) !== null;
+  const pointerKnown = tellsPointer === true || (view !== null && pointerShift(view, arrangement) !== null);
   const set = (region: Region) => changePicture({ aim: region });
   const unbarred =
     rig.picture.box && fitted({ aim: 'whole', box: rig.picture.box, fit: 'fill' }, source).crop;
@@ -128,7 +128,7 @@ export function RegionChoices() {
                 ? undefined
                 : view
                   ? 'The script’s pointer stays on the other practice display.'
-                  : 'Browsers do not tell where the pointer is in what they capture; on the practice desk it is known.'
+                  : 'Browsers do not tell where the pointer is in what they capture; it is known on the practice desk and in a tab of the studio.'
             }
           />
           {rig.picture.follow && (

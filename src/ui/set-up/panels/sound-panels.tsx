@@ -1,11 +1,15 @@
 'use client';
 
-import { type AppSoundSource, OPUS_RATES, type Rig, type SampleRate } from '@/core/rig';
+import { type AppSoundSource, type DeviceSource, firstAppSound, firstVoice, type Rig } from '@/core/rig';
 import { gainAdvice, underVoice } from '@/core/sound-heard';
+import { isTreated } from '@/core/treatment/treatment';
 import { PRACTICE_DEVICES } from '@/practice/practice-desk';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
+import { TreatmentChoices } from '../../shared/treatment-choices';
 import { Choice, NumberField, Pebbles } from '../choices';
 import { deviceOptions, deviceSource, deviceValue, useDevices } from '../devices';
+import { SoundKept } from './sound-kept';
+import { SoundTest } from './sound-test';
 
 const practice = (ids: string[]) =>
   PRACTICE_DEVICES.sound
@@ -13,6 +17,12 @@ const practice = (ids: string[]) =>
     .map(({ id, name }) => ({ value: `practice:${id}`, label: name }));
 
 const appValue = (source: AppSoundSource) => (source.from === 'screen' ? 'screen' : deviceValue(source));
+
+/** The same voice from another microphone. */
+const heardFrom = (voice: Rig['voice'], source: DeviceSource) => ({
+  ...(voice ?? firstVoice(source)),
+  source,
+});
 
 /** The teacher's voice. */
 export function VoicePanel() {
@@ -26,16 +36,13 @@ export function VoicePanel() {
         value={voice ? deviceValue(voice) : 'none'}
         options={[
           { value: 'none', label: 'No voice' },
-          { label: 'Practice', options: practice(['voice', 'beep']) },
+          { label: 'Practice', options: practice(['voice', 'far-voice', 'beep']) },
           { label: 'This computer', options: deviceOptions(voice, microphones) },
         ]}
         onChange={(value) =>
           changeRig((old) => ({
             ...old,
-            voice:
-              value === 'none'
-                ? null
-                : { talk: old.voice?.talk ?? 'open', source: deviceSource(value, microphones) },
+            voice: value === 'none' ? null : heardFrom(old.voice, deviceSource(value, microphones)),
           }))
         }
         path="voice"
@@ -52,8 +59,76 @@ export function VoicePanel() {
         />
       )}
       {rig.voice && <VoiceHeard />}
+      <SoundTest />
+      {rig.voice && <VoiceTreatment voice={rig.voice} />}
       <SoundKept track="voiceKbps" />
     </div>
+  );
+}
+
+/** What is done to the voice, when, and how it lies beside picture and other sound. */
+function VoiceTreatment({ voice }: { voice: NonNullable<Rig['voice']> }) {
+  const { changeRig } = useRoom();
+  const change = (part: Partial<NonNullable<Rig['voice']>>) =>
+    changeRig((old) => ({ ...old, voice: old.voice && { ...old.voice, ...part } }));
+  return (
+    <>
+      <div className="choice wide">
+        <TreatmentChoices
+          treatment={voice.treatment}
+          onChange={(part) => change({ treatment: { ...voice.treatment, ...part } })}
+        />
+      </div>
+      {isTreated(voice.treatment) && (
+        <Pebbles
+          name="It is done"
+          value={voice.treated}
+          options={[
+            { value: 'afterwards', label: 'Afterwards' },
+            { value: 'while-recording', label: 'While recording' },
+          ]}
+          onChange={(treated) => change({ treated })}
+          note={
+            voice.treated === 'afterwards'
+              ? 'The raw voice is recorded; what is heard of the take is treated, and can be treated otherwise later.'
+              : 'What is taken out is gone: the raw voice is not recorded.'
+          }
+        />
+      )}
+      <Pebbles
+        name="Channels"
+        value={voice.channels === 1 ? 'one' : 'two'}
+        options={[
+          { value: 'one', label: 'One' },
+          { value: 'two', label: 'Two' },
+        ]}
+        onChange={(channels) => change({ channels: channels === 'one' ? 1 : 2 })}
+        note={
+          voice.channels === 1
+            ? 'One microphone is one channel.'
+            : isTreated(voice.treatment)
+              ? 'A treated voice has one.'
+              : undefined
+        }
+      />
+      <NumberField
+        name="Gain of the voice"
+        value={voice.gainDb}
+        min={-60}
+        max={12}
+        unit="dB in the plain video"
+        onChange={(gainDb) => change({ gainDb })}
+      />
+      <NumberField
+        name="Delay of the voice"
+        value={voice.delayMs}
+        min={-500}
+        max={500}
+        unit="ms"
+        onChange={(delayMs) => change({ delayMs })}
+        note="Moves it against the picture, where a microphone is late or early."
+      />
+    </>
   );
 }
 
@@ -102,7 +177,7 @@ export function AppSoundPanel() {
       if (value === 'none') return { ...old, appSound: null };
       const source: AppSoundSource =
         value === 'screen' ? { from: 'screen' } : deviceSource(value, microphones);
-      return { ...old, appSound: { gainDb: old.appSound?.gainDb ?? -12, source } };
+      return { ...old, appSound: { ...(old.appSound ?? firstAppSound(source)), source } };
     });
   return (
     <div className="grid">
@@ -133,74 +208,19 @@ export function AppSoundPanel() {
           }
         />
       )}
+      {rig.appSound && (
+        <NumberField
+          name="Delay of app sound"
+          value={rig.appSound.delayMs}
+          min={-500}
+          max={500}
+          unit="ms"
+          onChange={(delayMs) =>
+            changeRig((old) => ({ ...old, appSound: old.appSound && { ...old.appSound, delayMs } }))
+          }
+        />
+      )}
       <SoundKept track="appKbps" />
     </div>
   );
 }
-
-/** How both sounds are kept. */
-function SoundKept({ track }: { track: 'voiceKbps' | 'appKbps' }) {
-  const { rig, changeRig } = useRoom();
-  const { codec, sampleRate } = rig.sound;
-  const change = (part: Partial<Rig['sound']>) =>
-    changeRig((old) => ({ ...old, sound: { ...old.sound, ...part } }));
-  return (
-    <>
-      <Pebbles
-        name="Sound is kept as"
-        value={codec}
-        options={[
-          { value: 'opus', label: 'Opus' },
-          { value: 'pcm', label: 'PCM, 16 bit' },
-          { value: 'pcm-24', label: 'PCM, 24 bit' },
-        ]}
-        onChange={(next) =>
-          change({
-            codec: next,
-            sampleRate: next === 'opus' && sampleRate === 44_100 ? 48_000 : sampleRate,
-          })
-        }
-        note={
-          codec === 'pcm-24'
-            ? 'Room for what a later step may raise; a browser’s microphone has about 16 bits in it.'
-            : undefined
-        }
-        path="sound"
-      />
-      <Choice
-        name="Samples a second"
-        value={String(sampleRate ?? 0)}
-        options={[
-          { value: '0', label: 'As the device gives them' },
-          ...RATES.map(({ value, label }) => ({
-            value: String(value),
-            label,
-            disabled: codec === 'opus' && !OPUS_RATES.includes(value),
-          })),
-        ]}
-        onChange={(value) =>
-          change({ sampleRate: RATES.find((rate) => String(rate.value) === value)?.value ?? null })
-        }
-        note="For both sounds. What a lower rate cannot carry is taken out first, so that nothing folds back."
-      />
-      {codec === 'opus' && (
-        <NumberField
-          name="Bitrate"
-          value={rig.sound[track]}
-          min={16}
-          max={track === 'voiceKbps' ? 256 : 320}
-          unit="kb/s"
-          onChange={(kbps) => change({ [track]: kbps })}
-          note="Speech is clear from 48 on; under 24 it sounds as if under water."
-        />
-      )}
-    </>
-  );
-}
-
-const RATES: { value: SampleRate; label: string }[] = [
-  { value: 48_000, label: '48 kHz, the standard of video' },
-  { value: 44_100, label: '44.1 kHz' },
-  { value: 24_000, label: '24 kHz' },
-  { value: 16_000, label: '16 kHz, speech only' },
-];

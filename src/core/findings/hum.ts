@@ -1,0 +1,18 @@
+import { dbText } from '../decibels';
+import { withValue } from '../rig-choices';
+import type { Finder } from './finding';
+
+/** The mains are in the sound: a cable, a plug, a lamp. */
+export const hum: Finder = (rig, { sources: { voice } }) => {
+  const found = voice?.heard?.hum ?? voice?.test?.hum;
+  // Steady as it is, noise reduction takes it out.
+  if (!rig.voice || !found || rig.voice.treatment.denoise) return null;
+  return {
+    id: 'hum',
+    weight: 'note',
+    sentence: `The mains hum at ${found.hertz} Hz, ${dbText(found.levelDb)} dB: it is heard whenever nobody speaks.`,
+    fix: 'Try another plug or cable; or let noise be taken out.',
+    mend: (old) => withValue(old, 'voice.treatment.denoise', true),
+    about: 'voice',
+  };
+};

@@ -1,0 +1,18 @@
+import { withValue } from '../rig-choices';
+import type { Finder } from './finding';
+
+/** Two channels of one microphone are the same sound twice, or one of them is silent. */
+export const oneMicrophone: Finder = (rig, { sources: { voice } }) => {
+  if (rig.voice?.channels !== 2 || !voice?.heard?.oneChannel) return null;
+  return {
+    id: 'one-microphone',
+    weight: 'warn',
+    sentence:
+      voice.heard.oneChannel === 'same'
+        ? 'Both channels of the voice are the same: twice the data, and nothing more is heard.'
+        : 'One channel of the voice is silent: it will be heard on one side only.',
+    fix: 'Keep one channel.',
+    mend: (old) => withValue(old, 'voice.channels', 1),
+    about: 'voice',
+  };
+};

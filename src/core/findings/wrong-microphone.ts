@@ -1,0 +1,18 @@
+import { withValue } from '../rig-choices';
+import { louderMicrophone } from '../sound-test';
+import type { Finder } from './finding';
+
+/** The test heard the voice much louder through another microphone. */
+export const wrongMicrophone: Finder = (rig, { sources: { voice } }) => {
+  const test = voice?.test;
+  const other = rig.voice && test && louderMicrophone(test);
+  if (!other) return null;
+  return {
+    id: 'wrong-microphone',
+    weight: 'warn',
+    sentence: `“${other.label}” heard you ${Math.round(other.lufs - (test.lufs ?? -70))} LU louder than “${test.label}”.`,
+    fix: `Take “${other.label}”.`,
+    mend: (old) => withValue(old, 'voice.source', other.source),
+    about: 'voice',
+  };
+};

@@ -1,0 +1,57 @@
+import type { SourceState } from '@/core/preflight';
+import { sameValue } from '@/core/rig-choices';
+import type { Size } from '@/core/sizes';
+import type { Heard } from '@/core/sound-heard';
+import type { Figures, MediaRole } from './messages';
+import { watchSource } from './source-watch';
+import type { OpenSource } from './sources';
+
+/** What is heard goes into the findings now and then: a sentence that changes four times a second is not read. */
+const HEARD_EVERY_MS = 2000;
+
+type Reported = {
+  sources: Readonly<Partial<Record<MediaRole, OpenSource>>>;
+  /** What the rig asks of the camera. */
+  cameraSize: () => Size | undefined;
+  state: (role: MediaRole) => SourceState | undefined;
+  setState: (role: MediaRole, state: SourceState) => void;
+};
+
+/** Puts what the recorder's figures say of open sources into their states, where findings look for it. */
+export function openReports({ sources, cameraSize, state, setState }: Reported): (figures: Figures) => void {
+  const watches = new Map<MediaRole, { of: OpenSource; watch: ReturnType<typeof watchSource> }>();
+  let heardAtMs = 0;
+
+  /** What a source really gives, for as long as it is open. */
+  const watchOf = (role: MediaRole, source: OpenSource) => {
+    let own = watches.get(role);
+    if (own?.of !== source) own = { of: source, watch: watchSource() };
+    watches.set(role, own);
+    return own.watch;
+  };
+  const add = (role: MediaRole, seen: Partial<SourceState> | undefined) => {
+    const before = state(role);
+    if (seen && before?.state === 'open' && !sameValue({ ...before, ...seen }, before))
+      setState(role, { ...before, ...seen });
+  };
+
+  return ({ levels, heard, video }) => {
+    const nowMs = performance.now();
+    if (nowMs - heardAtMs >= HEARD_EVERY_MS) {
+      heardAtMs = nowMs;
+      for (const [role, what] of Object.entries(heard) as ['voice' | 'app-sound', Heard][])
+        add(role, { heard: what });
+    }
+    // A window that is resized while it is captured.
+    const { screen, camera } = video;
+    add('screen', { size: screen?.source ?? state('screen')?.size, region: screen?.region ?? undefined });
+    if (sources.voice && levels.voice !== undefined)
+      add('voice', watchOf('voice', sources.voice).sound(levels.voice, nowMs));
+    const asked = cameraSize();
+    if (sources.camera && camera && asked)
+      add('camera', {
+        ...watchOf('camera', sources.camera).camera(camera, asked, nowMs),
+        size: camera.source ?? state('camera')?.size,
+      });
+  };
+}

@@ -14,5 +14,8 @@ export async function buildWorklets() {
     tsconfig: 'tsconfig.json',
     logLevel: 'warning',
   });
-  await copyFile('node_modules/@jitsi/rnnoise-wasm/dist/rnnoise.wasm', 'public/sound/rnnoise.wasm');
+  await copyFile(
+    'node_modules/@sapphi-red/web-noise-suppressor/dist/rnnoise_simd.wasm',
+    'public/sound/rnnoise.wasm',
+  );
 }

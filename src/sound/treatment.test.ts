@@ -20,8 +20,8 @@ const none = (): Denoiser => {
 };
 let denoiser: () => Denoiser = none;
 beforeAll(async () => {
-  const path = createRequire(import.meta.url).resolve('@jitsi/rnnoise-wasm/dist/rnnoise.wasm');
-  denoiser = await loadDenoiser(new Uint8Array(readFileSync(path)).buffer);
+  const path = createRequire(import.meta.url).resolve('@sapphi-red/web-noise-suppressor/rnnoise_simd.wasm');
+  denoiser = await loadDenoiser(new Uint8Array(readFileSync(path)));
 });
 
 describe('treatment', () => {

@@ -12,8 +12,8 @@ export type CompressorWish = {
 const ATTACK_S = 0.01;
 const RELEASE_S = 0.15;
 const KNEE_DB = 12;
-/** Samples between two gains that are reckoned. */
-const GAIN_EVERY = 8;
+/** Samples whose loudest is looked at together. */
+const LOOK_EVERY = 8;
 
 /**
  * Brings loud and quiet words nearer to each other: feed-forward, soft knee, in the logarithmic domain with a smooth decoupled peak
@@ -24,12 +24,12 @@ export function openCompressor(
   { thresholdDb, ratio, makeupDb }: CompressorWish,
   sampleRate: number,
 ): (samples: Float32Array) => void {
-  const attack = Math.exp(-1 / (ATTACK_S * sampleRate));
-  const release = Math.exp(-1 / (RELEASE_S * sampleRate));
+  const attack = Math.exp(-LOOK_EVERY / (ATTACK_S * sampleRate));
+  const release = Math.exp(-LOOK_EVERY / (RELEASE_S * sampleRate));
   const slope = 1 - 1 / ratio;
-  let [peak, smooth] = [0, 0];
-  let [gain, step, left] = [gainOf(makeupDb), 0, 0];
   const untouched = gainOf(thresholdDb - KNEE_DB / 2);
+  let [peak, smooth] = [0, 0];
+  let [gain, step, left, loudest] = [gainOf(makeupDb), 0, LOOK_EVERY, 0];
   /** Gain reduction, dB, of a level. */
   const reduction = (levelDb: number): number => {
     const over = levelDb - thresholdDb;
@@ -40,18 +40,16 @@ export function openCompressor(
   return (samples) => {
     for (let i = 0; i < samples.length; i++) {
       const x = samples[i] as number;
-      const size = Math.abs(x);
-      const wanted = size > untouched ? reduction(20 * Math.log10(size)) : 0;
+      loudest = Math.max(loudest, Math.abs(x));
+      gain += step;
+      samples[i] = x * gain;
+      if (--left > 0) continue;
+      const wanted = loudest > untouched ? reduction(20 * Math.log10(loudest)) : 0;
       peak = Math.max(wanted, release * peak + (1 - release) * wanted);
       smooth = attack * smooth + (1 - attack) * peak;
-      if (left === 0) {
-        // It moves so slowly that a straight line over a few samples is the same curve.
-        step = (gainOf(makeupDb - smooth) - gain) / GAIN_EVERY;
-        left = GAIN_EVERY;
-      }
-      gain += step;
-      left--;
-      samples[i] = x * gain;
+      // It moves so slowly that a straight line over a few samples is the same curve.
+      step = (gainOf(makeupDb - smooth) - gain) / LOOK_EVERY;
+      [left, loudest] = [LOOK_EVERY, 0];
     }
   };
 }

@@ -27,17 +27,21 @@ export function openGate(thresholdDb: number, sampleRate: number): (samples: Flo
   let [at, hold] = [0, 0];
   /** 0 closed … 1 open. */
   let open = 0;
+  let gain = closed;
   return (samples) => {
     for (let i = 0; i < samples.length; i++) {
       const x = samples[i] as number;
-      const loud = Math.abs(x);
+      const loud = x < 0 ? -x : x;
       if (loud >= opens || (hold > 0 && loud >= closes)) hold = holds;
       else if (hold > 0) hold--;
-      open = hold > 0 ? Math.min(1, open + up) : Math.max(0, open - down);
-      const share = 0.5 - 0.5 * Math.cos(Math.PI * open);
-      samples[i] = (delayed[at] as number) * (closed + (1 - closed) * share);
+      const next = hold > 0 ? Math.min(1, open + up) : Math.max(0, open - down);
+      if (next !== open) {
+        open = next;
+        gain = closed + (1 - closed) * (0.5 - 0.5 * Math.cos(Math.PI * open));
+      }
+      samples[i] = (delayed[at] as number) * gain;
       delayed[at] = x;
-      at = (at + 1) % ahead;
+      if (++at === ahead) at = 0;
     }
   };
 }

@@ -39,8 +39,8 @@ type Options = {
 
 /** Samples a channel in a packet: 20 ms, the frame that Opus is best at. */
 const packetFrames = (sampleRate: number) => Math.round(sampleRate / 50);
-/** A source that gives nothing for this long leaves silence in its track, so that the track keeps up with the take. */
-const SILENT_AFTER_US = 500_000;
+/** A source that gives nothing for this long leaves silence in its track, so that the track keeps up with the take. A machine that stood still for a moment gives later what it has. */
+const SILENT_AFTER_US = 1_500_000;
 /** A track that begins later than this, or again, gets a segment of its own start instead of leading silence. */
 const LATE_US = 2_000_000;
 const LAST_CHUNKS_MS = 250;

@@ -15,8 +15,8 @@ const seconds = (us: number) => (us / 1e6).toFixed(6);
 let denoisers: Promise<() => Denoiser> | null = null;
 function denoiser(): Promise<() => Denoiser> {
   denoisers ??= (async () => {
-    const path = createRequire(import.meta.url).resolve('@jitsi/rnnoise-wasm/dist/rnnoise.wasm');
-    return loadDenoiser(new Uint8Array(await readFile(path)).buffer);
+    const path = createRequire(import.meta.url).resolve('@sapphi-red/web-noise-suppressor/rnnoise_simd.wasm');
+    return loadDenoiser(new Uint8Array(await readFile(path)));
   })();
   return denoisers;
 }

@@ -122,6 +122,16 @@ export const composeCost = (order: Omit<RecorderOrder, 'textHint'>) =>
     order,
   );
 
+/** Time that each part of a voice's treatment takes of a second of sound, ms, a number a second. */
+export const treatmentCost = (order: { seconds: number }) =>
+  inWorker<Record<string, number[]>>(
+    new Worker(new URL('../../recorder/bench/treatment-cost.worker.ts', import.meta.url), {
+      type: 'module',
+      name: 'bench',
+    }),
+    order,
+  );
+
 function inWorker<Answer>(worker: Worker, order: object): Promise<Answer> {
   return new Promise((resolve, reject) => {
     worker.onerror = (event) => reject(new Error(event.message));

@@ -1,0 +1,41 @@
+/** What each part of a voice's treatment takes of a second of the practice voice, ms. */
+import { FIRST_TREATMENT, type Treatment, UNTREATED } from '@/core/treatment/treatment';
+import { openTreatment, TREATMENT_RATE } from '@/core/treatment/treatment-line';
+import { loadVoice } from '@/practice/sounds';
+import { fetchDenoiser } from '@/sound/denoiser';
+
+const ALL: Treatment = { ...FIRST_TREATMENT, denoise: true };
+const PARTS: Record<string, Treatment> = {
+  all: ALL,
+  highPass: { ...UNTREATED, highPassHz: ALL.highPassHz },
+  denoise: { ...UNTREATED, denoise: true },
+  gate: { ...UNTREATED, gateDb: ALL.gateDb },
+  compressor: { ...UNTREATED, compressor: ALL.compressor },
+};
+/** As a device gives it. */
+const CHUNK = TREATMENT_RATE / 100;
+
+self.onmessage = async ({ data }: MessageEvent<{ seconds: number }>) => {
+  try {
+    const [voice, denoiser] = await Promise.all([loadVoice(), fetchDenoiser()]);
+    const ms: Record<string, number[]> = {};
+    for (const [name, treatment] of Object.entries(PARTS)) {
+      const line = openTreatment(treatment, denoiser);
+      const each: number[] = [];
+      for (let second = 0; second < data.seconds; second++) {
+        const chunks = Array.from({ length: 100 }, (_, i) => {
+          const samples = new Float32Array(CHUNK);
+          voice(second * TREATMENT_RATE + i * CHUNK, samples);
+          return samples;
+        });
+        const began = performance.now();
+        for (const chunk of chunks) line.push(chunk);
+        each.push(performance.now() - began);
+      }
+      ms[name] = each;
+    }
+    postMessage(ms);
+  } catch (error) {
+    postMessage({ error: String(error) });
+  }
+};

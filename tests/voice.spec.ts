@@ -1,0 +1,109 @@
+// A voice that is treated: afterwards, so that what was recorded stays raw, or while it is recorded; and the test of a microphone.
+import { join } from 'node:path';
+import { firstAppSound, firstVoice, type Rig } from '@/core/rig';
+import { UNTREATED } from '@/core/treatment/treatment';
+import { beepOnsets, samplesOf } from './support/card-film';
+import { armed, CARD_RIG, choose, expect, finished, recordEach, stretch, test } from './support/studio';
+
+const practice = (id: string) => ({ from: 'practice', id }) as const;
+const SOUND_ONLY: Rig = {
+  ...CARD_RIG,
+  picture: { ...CARD_RIG.picture, source: { from: 'none' } },
+  camera: null,
+  appSound: null,
+  sound: { ...CARD_RIG.sound, codec: 'pcm' },
+};
+const RATE = 48_000;
+
+/** Level of one frequency over a whole number of seconds, dBFS of a tone's peak. */
+function toneDb(samples: Float32Array, hertz: number): number {
+  const n = Math.floor(samples.length / RATE) * RATE;
+  let [re, im] = [0, 0];
+  for (let i = 0; i < n; i++) {
+    re += (samples[i] ?? 0) * Math.cos((2 * Math.PI * hertz * i) / RATE);
+    im += (samples[i] ?? 0) * Math.sin((2 * Math.PI * hertz * i) / RATE);
+  }
+  return 20 * Math.log10((2 * Math.hypot(re, im)) / n + 1e-9);
+}
+
+test('what is recorded stays raw, what is heard is treated and moved in time; or it is treated while it is recorded', async ({
+  studio: page,
+}) => {
+  test.setTimeout(300_000);
+  const clean = { highPassHz: 80, denoise: true, gateDb: null, compressor: null };
+  const far = { ...firstVoice(practice('far-voice')), treatment: clean };
+  const gated = { ...UNTREATED, denoise: true, gateDb: -40 };
+  const [afterwards, live, moved] = await recordEach(
+    page,
+    [
+      { ...SOUND_ONLY, voice: far },
+      { ...SOUND_ONLY, voice: { ...far, treated: 'while-recording' } },
+      {
+        ...SOUND_ONLY,
+        voice: { ...firstVoice(practice('beep')), treatment: gated, treated: 'while-recording' },
+        appSound: { ...firstAppSound(practice('beep')), delayMs: 120, gainDb: 0 },
+      },
+    ],
+    4500,
+  );
+  const raw = await samplesOf(join(afterwards?.folder ?? '', 'recorded.mkv'));
+  const plain = await samplesOf(join(afterwards?.folder ?? '', 'plain.mp4'));
+  const heard = await samplesOf(join(afterwards?.folder ?? '', 'voice.mka'));
+  const kept = await samplesOf(join(live?.folder ?? '', 'recorded.mkv'));
+  // 0.006 of full scale is −44 dB.
+  expect(Math.abs(toneDb(raw, 50) + 44.4)).toBeLessThan(1);
+  for (const treated of [heard, plain, kept]) expect(toneDb(treated, 50)).toBeLessThan(-64);
+  expect(Math.abs(heard.length - raw.length)).toBeLessThan(RATE / 50);
+  // Noise reduction and gate hear 30 ms ahead: what they let through lies where it was spoken. App sound is heard later as chosen.
+  const folder = moved?.folder ?? '';
+  const [voice] = beepOnsets(await samplesOf(join(folder, 'recorded.mkv'), 'a:0'));
+  const [app] = beepOnsets(await samplesOf(join(folder, 'recorded.mkv'), 'a:1'));
+  const [late] = beepOnsets(await samplesOf(join(folder, 'app-sound.mka')));
+  expect(Math.abs((voice ?? 0) - (app ?? 1e9))).toBeLessThan(12_000);
+  expect(Math.abs((late ?? 0) - (app ?? 1e9) - 120_000)).toBeLessThan(1000);
+
+  // A take is treated otherwise afterwards, from the raw voice that it has.
+  await page.goto(`/takes/${afterwards?.takeId}`);
+  await finished(page);
+  await page.getByText('Voice: high-pass at 80 Hz, noise taken out').click();
+  await page.getByRole('checkbox', { name: 'Take out noise' }).uncheck();
+  await page.getByRole('checkbox', { name: 'High-pass' }).uncheck();
+  await page.getByRole('button', { name: 'Make it anew' }).click();
+  await expect(page.getByText('The take is being made.')).toBeVisible();
+  await expect(page.getByText('What was recorded stays as it is.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('Voice: as it was recorded')).toBeVisible();
+  const again = await samplesOf(join(afterwards?.folder ?? '', 'plain.mp4'));
+  expect(Math.abs(toneDb(again, 50) + 44.4)).toBeLessThan(1);
+});
+
+test('a microphone is tested, played as it came and as it is kept, and a louder one beside it is found', async ({
+  studio: page,
+}) => {
+  await armed(page, { ...SOUND_ONLY, voice: firstVoice(practice('far-voice')) });
+  await page.getByRole('navigation').getByRole('link', { name: 'Set up' }).click();
+  await stretch(page, 'Voice');
+  const sound = page.getByRole('region', { name: 'Sound test' });
+  await sound.getByRole('button', { name: 'Speak for 5 s' }).click();
+  await expect(sound.getByText('Say something')).toBeVisible();
+  await expect(sound.getByText(/“Practice microphone, far away”: −\d\d LUFS, peaks −\d\d dB/)).toBeVisible({
+    timeout: 30_000,
+  });
+  await expect(page.getByText(/“Practice voice” heard you \d\d LU louder/)).toBeVisible();
+  for (const name of ['As it came', 'As it will be heard']) {
+    const button = sound.getByRole('button', { name });
+    await button.click();
+    await expect(button).toHaveAttribute('aria-pressed', 'true');
+    if (name !== 'As it came') await page.getByRole('checkbox', { name: 'Take out noise' }).check();
+    await expect(button).toHaveAttribute('aria-pressed', 'false', { timeout: 20_000 });
+  }
+  // Kept for this device.
+  await choose(page, 'Voice', 'Practice voice');
+  await expect(sound.getByRole('button', { name: 'Speak for 5 s' })).toBeVisible();
+  await page.waitForTimeout(1000);
+  await page.reload();
+  await stretch(page, 'Voice');
+  await choose(page, 'Voice', 'Practice microphone, far away');
+  await expect(sound.getByRole('button', { name: 'As it came' })).toBeVisible();
+  await page.getByRole('button', { name: 'Take “Practice voice”' }).click();
+  await expect(page.getByText(/heard you/)).toBeHidden();
+});

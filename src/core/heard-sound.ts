@@ -1,5 +1,7 @@
+import type { PlainInput } from './plain-input';
 import type { Rig } from './rig';
 import { isTreated, type Treatment, UNTREATED } from './treatment/treatment';
+import { TREATMENT_RATE } from './treatment/treatment-line';
 
 export const SOUND_TRACKS = ['voice', 'app-sound'] as const;
 export type SoundTrackKind = (typeof SOUND_TRACKS)[number];
@@ -23,4 +25,35 @@ export function soundWork(
   return Object.fromEntries(
     Object.entries(works).filter(([, { treatment, delayMs }]) => isTreated(treatment) || delayMs !== 0),
   );
+}
+
+/**
+ * A track's sound as it is heard, one file from the take's first instant to its last, in the place of its segments.
+ * @param segments of the track
+ * @param treatment a treated voice has one channel
+ */
+export function heardInput(
+  track: SoundTrackKind,
+  path: string,
+  segments: readonly PlainInput[],
+  durationUs: number,
+  treatment: Treatment = UNTREATED,
+): PlainInput {
+  const given = segments.flatMap(({ track: of, configuration: c }) =>
+    of === track && c.type === 'audio' ? [c.channels] : [],
+  );
+  return {
+    track,
+    path,
+    startUs: 0,
+    encoderDelayUs: 0,
+    timesUs: [0, durationUs],
+    configuration: {
+      type: 'audio',
+      codec: 'flac',
+      sampleRate: TREATMENT_RATE,
+      channels: isTreated(treatment) ? 1 : Math.max(1, ...given),
+      bitrateKbps: 300,
+    },
+  };
 }

@@ -10,6 +10,8 @@ export const SegmentId = id().brand<'SegmentId'>();
 export const StepId = id().brand<'StepId'>();
 export const ParcelId = id().brand<'ParcelId'>();
 export const RigId = id().brand<'RigId'>();
+export const StoreId = id().brand<'StoreId'>();
+export const ScheduleId = id().brand<'ScheduleId'>();
 /** Names a share link. Whoever has it may watch; nobody can guess it. */
 export const ShareToken = id().brand<'ShareToken'>();
 export type LessonId = z.infer<typeof LessonId>;
@@ -18,6 +20,8 @@ export type SegmentId = z.infer<typeof SegmentId>;
 export type StepId = z.infer<typeof StepId>;
 export type ParcelId = z.infer<typeof ParcelId>;
 export type RigId = z.infer<typeof RigId>;
+export type StoreId = z.infer<typeof StoreId>;
+export type ScheduleId = z.infer<typeof ScheduleId>;
 export type ShareToken = z.infer<typeof ShareToken>;
 
 /** A new unguessable id. The web's `crypto` is the same object in browsers, workers and Node. */
@@ -35,4 +39,6 @@ export const newSegmentId = (): SegmentId => newId() as SegmentId;
 export const newStepId = (): StepId => newId() as StepId;
 export const newParcelId = (): ParcelId => newId() as ParcelId;
 export const newRigId = (): RigId => newId() as RigId;
+export const newStoreId = (): StoreId => newId() as StoreId;
+export const newScheduleId = (): ScheduleId => newId() as ScheduleId;
 export const newShareToken = (): ShareToken => newId() as ShareToken;

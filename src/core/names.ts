@@ -41,6 +41,13 @@ export function nameChanges(text: string): string[] {
   ];
 }
 
+/** The same name for the second and every further file that is called so: "Seeds (2).mp4". @param n from 1 */
+export function numberedName(name: string, n: number): string {
+  if (n === 1) return name;
+  const dot = name.lastIndexOf('.');
+  return dot <= 0 ? `${name} (${n})` : `${name.slice(0, dot)} (${n})${name.slice(dot)}`;
+}
+
 /** What a name pattern may speak of, each word in braces. */
 export const NAME_WORDS = ['lesson', 'take', 'date', 'time', 'size', 'rig'] as const;
 export type NameFacts = Record<(typeof NAME_WORDS)[number], string>;

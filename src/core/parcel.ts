@@ -1,6 +1,6 @@
 import type { VideoClarity } from './clarity';
 import type { Destination } from './destination';
-import type { LessonId, ParcelId } from './ids';
+import type { LessonId, ParcelId, TakeId } from './ids';
 import type { Expected } from './render/expect';
 import type { MeasuredFile, RuleResult } from './rules';
 import type { JobView, ShareView } from './take-page';
@@ -47,6 +47,8 @@ export type ParcelView = {
   id: ParcelId;
   lessonId: LessonId;
   destination: Destination;
+  /** What it shows pieces of. */
+  takes: TakeId[];
   plan: ParcelPlan;
   facts: ParcelFacts | null;
   job: JobView | null;

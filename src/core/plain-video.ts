@@ -1,15 +1,9 @@
+import type { PlainInput } from './plain-input';
+import { soundMix } from './plain-sound';
 import { gridPhaseUs } from './rational';
 import { type GraphFile, type PictureInput, pictureGraph } from './render/picture-graph';
 import type { Rig } from './rig';
 import type { Size } from './sizes';
-import type { SegmentHead } from './take';
-
-/** A segment's file, as an input of the filter graph. */
-export type PlainInput = Pick<SegmentHead, 'track' | 'startUs' | 'encoderDelayUs' | 'configuration'> & {
-  path: string;
-  /** Take times of its packets. */
-  timesUs: readonly number[];
-};
 
 export type PlainPlan = {
   /** ffmpeg's arguments up to the output file. */
@@ -68,14 +62,8 @@ export function planPlainVideo(
         );
   const pictureFiles = picture?.inputs ?? (first ? ['-i', first.path] : []);
   const before = pictureFiles.filter((word) => word === '-i').length;
-  // The files' times are the take's times. Sound is moved forward by what its encoder put before the first sample.
-  const soundFiles = sounds.flatMap((input) => [
-    '-itsoffset',
-    seconds(-phaseUs - input.encoderDelayUs),
-    '-i',
-    input.path,
-  ]);
-  const chains = [...(picture?.chains ?? []), ...soundChain(sounds, before, rig)];
+  const mix = soundMix(sounds, rig, before, phaseUs);
+  const chains = [...(picture?.chains ?? []), ...mix.chains];
   const keyframes = Math.round((2 * frameRate.num) / frameRate.den);
   const video = picture
     ? ['-map', '[picture]', ...H264_ARGS, '-g', String(keyframes)]
@@ -88,7 +76,7 @@ export function planPlainVideo(
     args: [
       '-copyts',
       ...pictureFiles,
-      ...soundFiles,
+      ...mix.files,
       ...(chains.length > 0 ? ['-filter_complex', chains.join(';')] : []),
       ...video,
       ...sound,
@@ -110,17 +98,3 @@ const pictureInput = (input: PlainInput, endUs: number): PictureInput => ({
 const H264_ARGS = ['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '20', '-profile:v', 'high'].concat(
   ...['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', 'bt709', '-color_range', 'tv'],
 );
-
-/** All sounds from take time 0, app sound under the voice; the limiter only catches what would clip. */
-function soundChain(sounds: readonly PlainInput[], before: number, rig: Rig): string[] {
-  if (sounds.length === 0) return [];
-  const chain = sounds.map((sound, i) => {
-    const gainDb = (sound.track === 'app-sound' ? rig.appSound : rig.voice)?.gainDb ?? 0;
-    return `[${before + i}:a]aresample=48000:async=1:first_pts=0,volume=${gainDb}dB[sound${i}]`;
-  });
-  const all = sounds.map((_, i) => `[sound${i}]`).join('');
-  chain.push(
-    `${all}amix=inputs=${sounds.length}:duration=longest:normalize=0,alimiter=limit=0.94:level=disabled:latency=1[mix]`,
-  );
-  return chain;
-}

@@ -3,6 +3,7 @@ import { expect, it } from 'vitest';
 import { COLUMNS, NO_ACTIVITY, ROWS } from './activity';
 import * as finders from './findings';
 import { type Facts, NO_FACTS } from './findings/finding';
+import { StoreId } from './ids';
 import { factsAfter, gravest, preflight, type Weight } from './preflight';
 import { propose } from './purposes';
 import { PRACTICE_RIG, PurposeKind, type Rig } from './rig';
@@ -125,6 +126,30 @@ const CASES: Record<
     'note',
     /the signs : \?, which not every system takes/,
     false,
+  ],
+  finalStore: [
+    withValue(RIG, 'stores.final', 'A'.repeat(22)),
+    {
+      ...READY,
+      store: {
+        id: StoreId.parse('A'.repeat(22)),
+        name: 'Shelf',
+        folder: '/srv/shelf',
+        problem: 'there is no such folder',
+        freeBytes: null,
+        bytesPerSecond: null,
+      },
+    },
+    'warn',
+    /Nothing can be put into the store “Shelf”: there is no such folder/,
+    true,
+  ],
+  containerRefuses: [
+    withValue(RIG, 'formats', ['webm']),
+    READY,
+    'warn',
+    /No WebM will be made\. WebM holds VP9 and AV1; this is H\.264/,
+    true,
   ],
   appSoundClose: [
     RIG,

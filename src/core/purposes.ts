@@ -65,6 +65,8 @@ const ALWAYS = (weak: boolean): Said[] => [
   ],
   ['plannedLengthS', null, 'Nothing is planned: size is told for a minute.'],
   ['limits', { lengthS: null }, 'Nothing ends a take but whoever makes it.'],
+  ['formats', [], 'The plain MP4 opens everywhere; other files can be made of a take at any time.'],
+  ['afterStop', 'open-take', 'Look at it at once, while it can still be recorded again.'],
   ['countdownS', 3, 'Three seconds to put the hands where they belong.'],
   ['names', { pattern: '{lesson}, {take}' }, 'Says what it is and which try.'],
 ];
@@ -160,6 +162,7 @@ const KEPT = [
   'camera',
   'voice',
   'appSound',
+  'stores',
   'keys',
 ];
 

@@ -1,4 +1,5 @@
 import { CODEC_NAMES } from './codecs';
+import { CONTAINERS } from './formats';
 import { VIEWERS } from './letters';
 import { rateText } from './rational';
 import type { CameraPlace, DeviceSource, KeyframeEvery, PictureSource, Rig, Speed } from './rig';
@@ -62,6 +63,14 @@ const HARDWARE = {
   'prefer-software': 'software first',
 };
 const CONTROLS = { average: 'average bitrate', constant: 'constant bitrate', quantizer: 'constant quality' };
+
+/** What comes after a stop, in words. */
+export const AFTER_STOP = {
+  'open-take': 'the take',
+  'plain-video': 'the plain video, as soon as it is made',
+  'hand-over': 'handing over',
+  'next-take': 'the next take',
+} as const;
 
 /** Every choice that is open in this version, in the order of the work. */
 export const RIG_CHOICES: readonly RigChoice[] = [
@@ -257,6 +266,24 @@ export const RIG_CHOICES: readonly RigChoice[] = [
     name: 'File names',
     does: 'what files that are given out are called',
     words: ({ names }) => names.pattern,
+  },
+  {
+    path: 'formats',
+    name: 'Files beside the plain video',
+    does: 'what is made of every take without being asked',
+    words: ({ formats }) => formats.map((format) => CONTAINERS[format].name).join(', ') || 'none',
+  },
+  {
+    path: 'stores',
+    name: 'Finished files',
+    does: 'where copies of them go',
+    words: ({ stores }) => (stores.final === 'studio' ? 'on the studio’s disk' : 'copied to a store'),
+  },
+  {
+    path: 'afterStop',
+    name: 'After the stop',
+    does: 'what comes then',
+    words: ({ afterStop }) => AFTER_STOP[afterStop],
   },
   {
     path: 'keys',

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { VideoCodec } from './codecs';
 import { ColourKey } from './colour-key';
+import { Format } from './formats';
+import { StoreId } from './ids';
 import { NAME_WORDS, unknownWords } from './names';
 import { FrameRate, framesPerSecond } from './rational';
 import { Follow, Region } from './region';
@@ -200,13 +202,22 @@ export const RigDocument = z.object({
       }),
   }),
   /** Where a take is kept while it is recorded, and in the end. */
-  stores: z.object({ working: z.literal('browser'), final: z.literal('studio') }),
+  stores: z.object({
+    working: z.literal('browser'),
+    /** `studio`: its own disk and nowhere else; or the id of a store that gets a copy of what is finished. */
+    final: z.union([z.literal('studio'), StoreId]),
+  }),
+  /** Made of every take without being asked, beside the plain video. */
+  formats: z.array(Format).max(7).default([]),
   /** How long the take is meant to be. It ends nothing; it is what room and size are reckoned for. */
   plannedLengthS: z.int().min(1).max(86_400).nullable(),
   /** What ends a take by itself: nothing, or a length of film. */
   limits: z.object({ lengthS: z.int().min(1).max(86_400).nullable() }),
   countdownS: z.int().min(0).max(10),
-  afterStop: z.literal('open-take'),
+  /** What comes after the stop. `plain-video`: the take, and its plain video as soon as there is one. */
+  afterStop: z.enum(['open-take', 'plain-video', 'hand-over', 'next-take']),
+  /** Where the newest take is handed over to after the stop: id of a destination that ships. */
+  handOverTo: z.string().max(40).nullable().default(null),
   keys: z
     .object({ record: Key, stop: Key, pause: Key, mark: Key, mute: Key })
     .refine((keys) => new Set(Object.values(keys)).size === 5, 'each key can do only one thing'),
@@ -284,9 +295,11 @@ export const PRACTICE_RIG: Rig = {
   sound: { codec: 'opus', sampleRate: null, voiceKbps: 64, appKbps: 96 },
   names: { pattern: '{lesson}, {take}' },
   stores: { working: 'browser', final: 'studio' },
+  formats: [],
   plannedLengthS: null,
   limits: { lengthS: null },
   countdownS: 3,
   afterStop: 'open-take',
+  handOverTo: null,
   keys: { record: 'r', stop: 's', pause: 'p', mark: 'm', mute: 'v' },
 };

@@ -1,3 +1,4 @@
+import type { Format } from './formats';
 import type { Gap } from './gaps';
 import type { SoundTrackKind } from './heard-sound';
 import type { LessonId, ShareToken } from './ids';
@@ -37,6 +38,9 @@ export type SegmentView = Pick<
   bytes: number;
 };
 
+/** A format of a take: there, in the making, to be had, or refused with the reason. */
+export type TakeFile = { format: Format; refusal: string | null; bytes: number | null; job: JobView | null };
+
 /** A link that shows a take or a parcel to whoever has it. */
 export type ShareView = { token: ShareToken; url: string };
 
@@ -50,6 +54,8 @@ export type TakePage = TakeView & {
   segments: SegmentView[];
   job: JobView | null;
   share: ShareView | null;
+  files: TakeFile[];
+  copies: { copies: { name: string; store: string; bytes: number }[]; job: JobView | null };
   /** Chosen for this take after it was recorded; null follows its rig. */
   treatment: Treatment | null;
   /** What happened with nobody there: it ended by itself, it began late. */

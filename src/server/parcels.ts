@@ -1,7 +1,8 @@
 import type { Cut } from '@/core/cut/cut';
 import { Cut as CutShape, cutLengthUs, placedPieces } from '@/core/cut/cut';
-import type { Destination } from '@/core/destination';
-import { type LessonId, newParcelId, type ParcelId } from '@/core/ids';
+import { cutOfTake } from '@/core/cut/edit-page';
+import { DESTINATIONS, type Destination } from '@/core/destination';
+import { type LessonId, newParcelId, type ParcelId, type TakeId } from '@/core/ids';
 import type { HandOverPage, ParcelPlan, ParcelView } from '@/core/parcel';
 import { ProblemError } from '@/core/problem';
 import { expectedSize } from '@/core/render/expect';
@@ -15,6 +16,7 @@ import { order } from './jobs/queue';
 import { readRenderTake } from './render/take-sources';
 import { shareView } from './shares';
 import { jobView } from './takes/progress';
+import { readTake } from './takes/takes';
 
 /** Every take that a cut shows, read from disk. @throws {ProblemError} `conflict` while one of them is not finished */
 export async function readTakesOf(cut: Cut): Promise<(RenderTake & { pictureBytes: number })[]> {
@@ -74,11 +76,22 @@ export async function readHandOver(lesson: LessonId): Promise<HandOverPage> {
   return { lengthUs: cutLengthUs(cut), takeBytes: Math.round(recorded), parcels: await listParcels(lesson) };
 }
 
-/** Orders a parcel of the lesson's cut as it is now. */
-export async function orderParcel(lessonId: LessonId, destination: Destination): Promise<ParcelView> {
+/** Orders a parcel of one whole take, as its rig lays it out, for a destination that ships; nothing when there is none of that name. */
+export async function orderParcelOf(take: TakeId, destinationId: string): Promise<void> {
+  const page = await readTake(take);
+  const destination = DESTINATIONS.find(({ id }) => id === destinationId);
+  if (page && destination) await orderParcel(page.lesson.id, destination, cutOfTake(page));
+}
+
+/** Orders a parcel. @param of what is handed over; without it the lesson's cut as it is now */
+export async function orderParcel(
+  lessonId: LessonId,
+  destination: Destination,
+  of?: Cut,
+): Promise<ParcelView> {
   const em = await unitOfWork();
   const lesson = found(await em.findOne(Lesson, { id: lessonId, deletedAt: null }), 'lesson');
-  const cut = await cutToHandOver(lessonId);
+  const cut = of ?? (await cutToHandOver(lessonId));
   const parcel = em.create(Parcel, {
     id: newParcelId(),
     lesson,
@@ -108,6 +121,7 @@ async function view(parcel: Parcel): Promise<ParcelView> {
     id: parcel.id,
     lessonId: parcel.lesson.id,
     destination: parcel.destination,
+    takes: [...new Set(parcel.cut.steps.flatMap(({ pieces }) => pieces.map(({ take }) => take)))],
     plan: parcel.plan,
     facts: parcel.facts ?? null,
     job: job && jobView(job),

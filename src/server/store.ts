@@ -3,6 +3,7 @@ import { createReadStream } from 'node:fs';
 import { mkdir, open, readdir, rename, rm, stat, statfs } from 'node:fs/promises';
 import { dirname, join, parse } from 'node:path';
 import { pipeline } from 'node:stream/promises';
+import type { Format } from '@/core/formats';
 import type { SoundTrackKind } from '@/core/heard-sound';
 import type { ParcelId, SegmentId, TakeId } from '@/core/ids';
 import type { SegmentPart } from '@/core/take';
@@ -40,10 +41,19 @@ export const MADE_FILES = [
   // Sounds as they are heard, where that is not as they were recorded.
   'voice.mka',
   'app-sound.mka',
+  // What was asked for beside them.
+  'made.mov',
+  'made.webm',
+  'made.m4a',
+  'made.mp3',
+  'made.flac',
+  'made.wav',
+  'made.opus',
 ] as const;
 export type MadeFile = (typeof MADE_FILES)[number];
 
 export const madePath = (take: TakeId, file: MadeFile) => join(takeDir(take), file);
+export const formatPath = (take: TakeId, format: Format) => madePath(take, `made.${format}`);
 export const heardPath = (take: TakeId, track: SoundTrackKind) => madePath(take, `${track}.mka`);
 export const segmentPath = (take: TakeId, segment: SegmentId, part: SegmentPart) =>
   join(takeDir(take), `${segment}.${part === 'media' ? 'media' : 'index'}`);

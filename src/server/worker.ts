@@ -1,13 +1,18 @@
 import type { ParcelId, TakeId } from '@/core/ids';
+import type { TakeFileSubject } from './db/entities';
 import { orderAbandoned } from './jobs/abandoned';
+import { copyFiles } from './jobs/copy-files';
 import { finishTake } from './jobs/finish-take';
+import { makeFormat } from './jobs/make-format';
 import { type JobOrder, queue } from './jobs/queue';
 import { renderParcel } from './jobs/render-parcel';
 import { log } from './log';
+import { tellMissed } from './scheduled';
 import { sweep, sweepText } from './sweep';
 
 /** Looked for this often, so that a job of a killed worker runs again within seconds. */
 const ABANDONED_MS = 1000;
+const MISSED_MS = 5000;
 const SWEEP_MS = 3_600_000;
 
 /** A worker process: takes jobs from the queue until it is told to stop. Any number may run, on any number of machines. */
@@ -18,6 +23,13 @@ await boss.work<JobOrder<TakeId>>('finish-take', EACH, async ([job]) => {
 });
 await boss.work<JobOrder<ParcelId>>('render-parcel', EACH, async ([job]) => {
   if (job) await renderParcel(job.data.subject);
+});
+
+await boss.work<JobOrder<TakeFileSubject>>('make-format', EACH, async ([job]) => {
+  if (job) await makeFormat(job.data.subject);
+});
+await boss.work<JobOrder<TakeFileSubject>>('copy-files', EACH, async ([job]) => {
+  if (job) await copyFiles(job.data.subject);
 });
 
 /** Does something again and again, never twice at once; a database that is away is tried again the next time. */
@@ -31,6 +43,7 @@ function often(ms: number, what: string, work: () => Promise<void>): void {
 often(ABANDONED_MS, 'looking for abandoned jobs', async () => {
   for (const subject of await orderAbandoned()) log().warn({ subject }, 'an abandoned job was ordered again');
 });
+often(MISSED_MS, 'looking for takes that nobody started', tellMissed);
 often(SWEEP_MS, 'sweeping', async () => {
   const report = await sweep(true);
   if (report.orphans.length + report.emptySegments.length + report.missing.length > 0)

@@ -1,6 +1,7 @@
 import type { Activity } from '../activity';
 import type { BitrateMarks } from '../bitrate-marks';
 import type { EncoderSpeed } from '../encoder-speed';
+import type { StoreView } from '../final-store';
 import type { Problem } from '../problem';
 import type { Region } from '../region';
 import type { Rig, Surface } from '../rig';
@@ -68,6 +69,8 @@ export type Facts = {
   sources: Partial<Record<TrackKind, SourceState>>;
   /** How long each store takes this rig at its highest rate; null while it is not known. */
   room: { browser: Room | null; server: Room | null };
+  /** The store that the rig names for finished files; null while it is not known, or where it names none. */
+  store: StoreView | 'gone' | null;
   /** What was measured of this browser's encoders at the picture's size. */
   speeds: readonly EncoderSpeed[];
   /** What was measured on the picture that is being captured now. */
@@ -87,6 +90,7 @@ export const NO_FACTS: Facts = {
   browser: null,
   sources: {},
   room: { browser: null, server: null },
+  store: null,
   speeds: [],
   marks: null,
   letterPx: null,

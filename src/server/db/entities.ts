@@ -1,10 +1,21 @@
 import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
 import type { Cut } from '@/core/cut/cut';
 import type { Destination } from '@/core/destination';
-import type { LessonId, ParcelId, RigId, SegmentId, ShareToken, TakeId } from '@/core/ids';
+import type { Format } from '@/core/formats';
+import type {
+  LessonId,
+  ParcelId,
+  RigId,
+  ScheduleId,
+  SegmentId,
+  ShareToken,
+  StoreId,
+  TakeId,
+} from '@/core/ids';
 import type { Stage, TakeState } from '@/core/lesson';
 import type { ParcelFacts, ParcelPlan } from '@/core/parcel';
 import type { Rig } from '@/core/rig';
+import type { ScheduledState } from '@/core/schedule';
 import type { SegmentHead, TakeEnd, TakeHead, TrackKind } from '@/core/take';
 import type { TakeFacts } from '@/core/take-page';
 import type { Treatment } from '@/core/treatment/treatment';
@@ -165,9 +176,59 @@ export const Share = defineEntity({
 });
 export type Share = InferEntity<typeof Share>;
 
-export type JobKind = 'finish-take' | 'render-parcel';
-/** What a job is about: a take or a parcel. */
-export type JobSubject = TakeId | ParcelId;
+/** A folder on the studio's machine that gets copies of finished files. */
+export const Store = defineEntity({
+  name: 'Store',
+  properties: {
+    id: p.text().primary().$type<StoreId>(),
+    name: p.text(),
+    folder: p.text().unique(),
+    /** Measured when it was added. */
+    bytesPerSecond: p.double().$type<number>().nullable(),
+    deletedAt: p.datetime().nullable(),
+    ...moments,
+  },
+});
+export type Store = InferEntity<typeof Store>;
+
+/** A finished file that was copied to a store, under the name that was free there. */
+export const CopyRow = defineEntity({
+  name: 'Copy',
+  properties: {
+    id: p.integer().primary().autoincrement(),
+    take: () => p.manyToOne(Take).index(),
+    store: () => p.manyToOne(Store),
+    /** Which of the take's files it is. */
+    file: p.text(),
+    name: p.text(),
+    bytes: p.bigint('number'),
+    sha256: p.text(),
+    ...moments,
+  },
+});
+
+/** A take that is to begin at a time of day, in a page that stays open. */
+export const Scheduled = defineEntity({
+  name: 'Scheduled',
+  properties: {
+    id: p.text().primary().$type<ScheduleId>(),
+    lesson: () => p.manyToOne(Lesson).index(),
+    startAt: p.datetime(),
+    stopAt: p.datetime().nullable(),
+    state: p.text().$type<ScheduledState>(),
+    /** Why it did not start. */
+    problem: p.text().nullable(),
+    take: p.text().nullable().$type<TakeId | null>(),
+    ...moments,
+  },
+});
+export type Scheduled = InferEntity<typeof Scheduled>;
+
+export type JobKind = 'finish-take' | 'render-parcel' | 'make-format' | 'copy-files';
+/** A take's format, or its copies: each is a job of its own. */
+export type TakeFileSubject = `${string}.${Format | 'copies'}`;
+/** What a job is about: a take, a parcel, or files of a take. */
+export type JobSubject = TakeId | ParcelId | TakeFileSubject;
 export type JobState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
 
 /** What a person sees of a job; who runs it next is the queue's business. */
@@ -189,4 +250,18 @@ export const Job = defineEntity({
 });
 export type Job = InferEntity<typeof Job>;
 
-export const ENTITIES = [Lesson, Take, Track, Segment, TakeEventRow, CutRow, NamedRig, Parcel, Share, Job];
+export const ENTITIES = [
+  Lesson,
+  Take,
+  Track,
+  Segment,
+  TakeEventRow,
+  CutRow,
+  NamedRig,
+  Parcel,
+  Share,
+  Store,
+  CopyRow,
+  Scheduled,
+  Job,
+];

@@ -3,36 +3,36 @@ import { join } from 'node:path';
 import { trackGaps } from '@/core/gaps';
 import { SOUND_TRACKS, type SoundTrackKind, soundWork } from '@/core/heard-sound';
 import type { TakeId } from '@/core/ids';
-import { type PlainInput, planPlainVideo } from '@/core/plain-video';
-import { type SegmentHead, TakeEvent, TRACK_NAMES, TrackKind } from '@/core/take';
+import type { PlainInput } from '@/core/plain-input';
+import { planPlainVideo } from '@/core/plain-video';
+import { Rig } from '@/core/rig';
+import { TakeEvent, TRACK_NAMES, TrackKind } from '@/core/take';
 import type { TakeFacts } from '@/core/take-page';
 import { Take, TakeEventRow } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
 import { decode, ffmpeg } from '../media/ffmpeg';
-import { frameFigures, packetTimes } from '../media/probe';
+import { frameFigures } from '../media/probe';
+import { orderParcelOf } from '../parcels';
 import { withGraphFiles } from '../render/graph-files';
 import { makeHeardSound } from '../render/heard-sound';
-import { heardPath, madePath, makeFile, segmentPath, sizeOf, takeDir, temporaryFor } from '../store';
+import { heardPath, madePath, makeFile, sizeOf, takeDir, temporaryFor } from '../store';
+import { type Part, partInput, readParts } from '../takes/parts';
+import { orderFollowing } from '../takes/take-files';
 import { type Report, runJob } from './run-job';
-
-type Part = {
-  head: Pick<SegmentHead, 'id' | 'track' | 'index' | 'startUs' | 'configuration' | 'encoderDelayUs'>;
-  path: string;
-  timesUs: number[];
-  bytes: number;
-};
 
 /**
  * Finishes a take: looks at every segment, keeps its events, makes the file of all tracks, the plain video, the thumbnail
  * and the waveform. Running it again makes the same files anew. Does nothing when another worker is at it.
  */
-export const finishTake = (takeId: TakeId): Promise<void> =>
-  runJob(
+export const finishTake = (takeId: TakeId): Promise<void> => {
+  let first = false;
+  return runJob(
     'finish-take',
     takeId,
     async (report, signal) => {
       const em = await unitOfWork();
       const take = await em.findOneOrFail(Take, { id: takeId }, { populate: ['tracks.segments'] });
+      first = !take.facts;
       return await work(em, take, report, signal);
     },
     async (outcome, facts) => {
@@ -42,8 +42,13 @@ export const finishTake = (takeId: TakeId): Promise<void> =>
         { id: takeId },
         outcome === 'done' ? { facts, state: 'ready' } : { state: 'failed' },
       );
+      if (outcome !== 'done') return;
+      await orderFollowing(takeId);
+      const { afterStop, handOverTo } = Rig.parse((await em.findOneOrFail(Take, { id: takeId })).rig);
+      if (first && afterStop === 'hand-over' && handOverTo) await orderParcelOf(takeId, handOverTo);
     },
   );
+};
 
 async function work(em: UnitOfWork, take: Take, report: Report, signal: AbortSignal): Promise<TakeFacts> {
   report('Looking at the tracks', 0.02);
@@ -92,34 +97,6 @@ async function work(em: UnitOfWork, take: Take, report: Report, signal: AbortSig
     madeAt: new Date().toISOString(),
     plainVideo: plain,
   };
-}
-
-/** Every confirmed segment with what its file really holds. A file that is no Matroska fails the job by name. */
-async function readParts(take: Take): Promise<Part[]> {
-  const segments = take.tracks.getItems().flatMap((track) =>
-    track.segments.getItems().map(({ id, index, startUs, configuration, encoderDelayUs }) => ({
-      id,
-      index,
-      startUs,
-      configuration,
-      encoderDelayUs,
-      track: track.kind,
-    })),
-  );
-  const read = async (head: Part['head']): Promise<Part | null> => {
-    const path = segmentPath(take.id, head.id, 'media');
-    const bytes = (await sizeOf(path)) ?? 0;
-    if (head.configuration.type === 'events') return { head, path, bytes, timesUs: [] };
-    // A segment that was opened and got no packet before the end is nothing to play.
-    if (bytes === 0) return null;
-    const { format, timesUs } = await packetTimes(path);
-    if (!format.includes('matroska')) throw new Error(`Segment ${head.id} is ${format}, not Matroska.`);
-    return { head, path, bytes, timesUs };
-  };
-  const parts = (await Promise.all(segments.map(read))).filter((part) => part !== null);
-  return parts
-    .filter(({ head, timesUs }) => head.configuration.type === 'events' || timesUs.length > 0)
-    .sort((a, b) => a.head.startUs - b.head.startUs);
 }
 
 /** Events become rows once; a second run adds nothing. */
@@ -176,7 +153,7 @@ async function makeHeard(
   signal: AbortSignal,
 ): Promise<{ heard: SoundTrackKind[]; inputs: PlainInput[] }> {
   const works = soundWork(take.rig, take.treatment ?? null);
-  let inputs: PlainInput[] = media.map(({ head, path, timesUs }) => ({ ...head, path, timesUs }));
+  let inputs = media.map(partInput);
   const heard: SoundTrackKind[] = [];
   for (const track of SOUND_TRACKS) {
     const own = inputs.filter((input) => input.track === track);

@@ -5,7 +5,7 @@ import { unitOfWork } from '../db/orm';
 import { log } from '../log';
 
 export type JobOrder<S extends JobSubject = JobSubject> = { subject: S };
-const KINDS: readonly JobKind[] = ['finish-take', 'render-parcel'];
+const KINDS: readonly JobKind[] = ['finish-take', 'render-parcel', 'make-format', 'copy-files'];
 
 const shared = globalThis as { __boss?: Promise<PgBoss> };
 

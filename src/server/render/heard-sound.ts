@@ -1,8 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
-import type { SoundTrackKind, SoundWork } from '@/core/heard-sound';
+import { heardInput, type SoundTrackKind, type SoundWork } from '@/core/heard-sound';
 import type { TakeId } from '@/core/ids';
-import type { PlainInput } from '@/core/plain-video';
+import type { PlainInput } from '@/core/plain-input';
 import { isTreated } from '@/core/treatment/treatment';
 import { type Denoiser, openTreatment, TREATMENT_RATE } from '@/core/treatment/treatment-line';
 import { loadDenoiser } from '@/sound/denoiser';
@@ -35,9 +35,8 @@ export async function makeHeardSound(
   durationUs: number,
   signal: AbortSignal,
 ): Promise<PlainInput> {
-  const channels = isTreated(treatment)
-    ? 1
-    : Math.max(...segments.map(({ configuration: c }) => (c.type === 'audio' ? c.channels : 1)));
+  const input = heardInput(track, heardPath(takeId, track), segments, durationUs, treatment);
+  const channels = input.configuration.type === 'audio' ? input.configuration.channels : 1;
   const files = segments.flatMap(({ encoderDelayUs, path }) => [
     ...['-itsoffset', seconds(delayMs * 1000 - encoderDelayUs), '-i', path],
   ]);
@@ -55,8 +54,7 @@ export async function makeHeardSound(
   const line = isTreated(treatment)
     ? openTreatment(treatment, treatment.denoise ? await denoiser() : neverAsked)
     : null;
-  const path = heardPath(takeId, track);
-  await makeFile(path, async (temporary) => {
+  await makeFile(input.path, async (temporary) => {
     const out = encoder([...raw, '-i', 'pipe:0', '-c:a', 'flac', '-sample_fmt', 's16', temporary], signal);
     let late = (line?.delay ?? 0) * BYTES;
     const put = async (data: Buffer) => {
@@ -83,14 +81,7 @@ export async function makeHeardSound(
     if (line) await put(Buffer.alloc(line.delay * BYTES));
     await out.end();
   });
-  return {
-    track,
-    path,
-    startUs: 0,
-    encoderDelayUs: 0,
-    timesUs: [0, durationUs],
-    configuration: { type: 'audio', codec: 'flac', sampleRate: TREATMENT_RATE, channels, bitrateKbps: 300 },
-  };
+  return input;
 }
 
 const neverAsked = (): never => {

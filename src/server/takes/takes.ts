@@ -12,6 +12,7 @@ import { order } from '../jobs/queue';
 import { takeView } from '../lessons';
 import { shareOfTake } from '../shares';
 import { jobView } from './progress';
+import { takeCopies, takeFiles } from './take-files';
 
 export const TakeChange = z
   .object({
@@ -63,6 +64,8 @@ export async function readTake(id: TakeId): Promise<TakePage | null> {
     job: job && jobView(job),
     share: await shareOfTake(id),
     treatment: take.treatment ?? null,
+    files: await takeFiles(take),
+    copies: await takeCopies(id),
     byItself: byItself(
       await em.find(
         TakeEventRow,

@@ -1,7 +1,7 @@
 'use client';
 
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
+import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import type { Destination } from '@/core/destination';
 import { bytesText, clockText } from '@/core/figures';
@@ -35,13 +35,18 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
   const { plan, problem } = usePlan(lesson.id, page && destination ? destination : null);
   const [making, setMaking] = useState(false);
   const refresh = () => router.refresh();
+  const coming = useComing(page, refresh);
   if (!page || !destination)
     return (
       <main>
         <Verdict
           kind="good"
-          sentence="There is no take to hand over yet."
-          detail="Record one; it can be handed over as soon as it has arrived."
+          sentence={coming ? 'The take is on its way.' : 'There is no take to hand over yet.'}
+          detail={
+            coming
+              ? 'It is handed over as soon as it has arrived.'
+              : 'Record one; it can be handed over as soon as it has arrived.'
+          }
         >
           <Link className="act main" href={`/lessons/${lesson.id}/record`}>
             Record
@@ -88,6 +93,11 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
       </div>
       <section className="parcels" aria-label="Parcels">
         <h2>Parcels</h2>
+        {coming && (
+          <p role="status">
+            The take that was just recorded is on its way; a parcel is made of it as soon as it is there.
+          </p>
+        )}
         {page.parcels.length === 0 ? (
           <p className="mute">Nothing has been made of this video yet.</p>
         ) : (
@@ -101,6 +111,22 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
       <CheckFile destination={destination} />
     </main>
   );
+}
+
+const LOOK_AGAIN_MS = 1500;
+
+/** A take that was just recorded and is handed over by itself: the page is drawn anew until its parcel stands here. */
+function useComing(page: HandOverPage, refresh: () => void): boolean {
+  const take = useSearchParams()?.get('take') ?? null;
+  const there = page?.parcels.some(({ takes }) => takes.some((id) => id === take));
+  const coming = take !== null && !there;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `refresh` is new at each drawing and always does the same
+  useEffect(() => {
+    if (!coming) return;
+    const timer = setInterval(refresh, LOOK_AGAIN_MS);
+    return () => clearInterval(timer);
+  }, [coming]);
+  return coming;
 }
 
 function sizeSentence({ expected: { bytes, from, to } }: ParcelPlan, lengthUs: number): string {

@@ -10,10 +10,12 @@ import { useRoom, useSourceStates } from '../lesson/lesson-room';
 import { LivePicture } from '../lesson/live-picture';
 import { useFindings } from '../set-up/use-facts';
 import { Verdict } from '../shared/verdict';
+import { BeforeYouRecord } from './before-you-record';
 import { Deck } from './deck';
 import { FrameFigures } from './frame-figures';
 import { liveVerdict } from './live-verdict';
 import { countdownText, Schedule } from './schedule';
+import { useScheduled } from './use-scheduled';
 import { useWakeLock } from './use-wake-lock';
 
 /** Record: the picture large and uncovered, one deck of controls, the figures beside it. */
@@ -67,11 +69,21 @@ function Recording({ session }: { session: Session }) {
     };
   }, [busy]);
 
-  useEffect(() => {
-    if (stoppedTake) router.push(`/takes/${stoppedTake}`);
-  }, [stoppedTake, router]);
+  const scheduled = useScheduled(lesson.id);
+  const stop = finding?.weight === 'stop' ? finding.sentence : null;
+  // A list that is kept to stays where it is while the take before it is being closed.
+  const waits = !taking || scheduled.list.length > 0;
+  const isAwaited = scheduled.list.some(({ state }) => state === 'waiting');
+  useWakeLock(busy || snapshot.matches('countdown') || isAwaited);
 
-  useWakeLock(busy || snapshot.matches('countdown'));
+  const { afterStop } = rig;
+  useEffect(() => {
+    if (!stoppedTake) return;
+    // Whoever waits for the next take of a list stays here.
+    if (afterStop === 'next-take' || isAwaited) session.actor.send({ type: 'AGAIN' });
+    else if (afterStop === 'hand-over') router.push(`/lessons/${lesson.id}/hand-over?take=${stoppedTake}`);
+    else router.push(`/takes/${stoppedTake}${afterStop === 'plain-video' ? '?then=plain' : ''}`);
+  }, [stoppedTake, router, afterStop, isAwaited, session, lesson.id]);
 
   const states = useSourceStates(session);
   const away = Object.entries(states).flatMap(([role, { state, problem }]) =>
@@ -98,7 +110,8 @@ function Recording({ session }: { session: Session }) {
             )}
           </LivePicture>
           <div className="beside">
-            {snapshot.matches('armed') && <Schedule session={session} ready={finding?.weight !== 'stop'} />}
+            {waits && <Schedule session={session} scheduled={scheduled} stop={stop} />}
+            {snapshot.matches('armed') && <BeforeYouRecord />}
             <FrameFigures session={session} />
           </div>
         </div>

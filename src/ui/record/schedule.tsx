@@ -1,42 +1,104 @@
 'use client';
 
-import { useSelector } from '@xstate/react';
 import { useId, useState } from 'react';
-import { nextWallTime, wallTimeText } from '@/core/schedule';
+import { problemOf } from '@/core/problem';
+import { nextWallTime, type ScheduledView, wallTimeText } from '@/core/schedule';
 import type { Session } from '@/recorder/session';
+import { useKeepingTo, type useScheduled } from './use-scheduled';
 
-/** A take that begins, or ends, at a time of day. */
-export function Schedule({ session, ready }: { session: Session; ready: boolean }) {
-  const { actor } = session;
-  const armed = useSelector(actor, (state) => state.matches('armed'));
+/** Takes that begin and end at times of day: a list, kept with the lesson and kept to while this page is open. */
+export function Schedule(props: {
+  session: Session;
+  scheduled: ReturnType<typeof useScheduled>;
+  /** Why nothing can be recorded now; null when it can. */
+  stop: string | null;
+}) {
+  const { session, scheduled, stop } = props;
+  useKeepingTo(session, scheduled, stop);
   const [start, setStart] = useState('');
-  const [stop, setStop] = useState('');
-  const arm = () => {
-    const startAtMs = start ? nextWallTime(start, Date.now()) : Date.now();
-    const stopAtMs = stop ? nextWallTime(stop, startAtMs) : null;
-    actor.send({ type: 'RECORD', startAtMs, stopAtMs, scheduled: start !== '' });
+  const [end, setEnd] = useState('');
+  const [problem, setProblem] = useState<string | null>(null);
+  const add = async () => {
+    setProblem(null);
+    const startAtMs = nextWallTime(start, Date.now());
+    try {
+      await scheduled.add({ startAtMs, stopAtMs: end ? nextWallTime(end, startAtMs) : null });
+      setStart('');
+      setEnd('');
+    } catch (error) {
+      const { message, hint } = problemOf(error);
+      setProblem([message, hint].filter(Boolean).join(' '));
+    }
   };
+  const now = () =>
+    session.actor.send({
+      type: 'RECORD',
+      startAtMs: Date.now(),
+      stopAtMs: nextWallTime(end, Date.now()),
+      scheduled: false,
+    });
   return (
-    <details className="schedule">
+    <details className="schedule" open={scheduled.list.length > 0 || undefined}>
       <summary>At a time of day</summary>
       <div className="times">
         <TimeField name="Start" value={start} onChange={setStart} />
-        <TimeField name="Stop" value={stop} onChange={setStop} />
+        <TimeField name="Stop" value={end} onChange={setEnd} />
       </div>
-      <button
-        type="button"
-        className="act"
-        disabled={!armed || !ready || (start === '' && stop === '')}
-        onClick={arm}
-      >
-        {start ? `Arm for ${start}` : 'Record now, stop then'}
-      </button>
+      {start === '' && end !== '' ? (
+        <button type="button" className="act" disabled={stop !== null} onClick={now}>
+          Record now, stop then
+        </button>
+      ) : (
+        <button type="button" className="act" disabled={start === ''} onClick={() => void add()}>
+          {start ? `Arm for ${start}` : 'Arm'}
+        </button>
+      )}
+      {problem && (
+        <p className="small amber" role="alert">
+          {problem}
+        </p>
+      )}
+      <ScheduledList {...scheduled} />
       <p className="small mute">
-        The page stays open and the screen is kept awake. If the machine sleeps over the start, recording
+        This page stays open and the screen is kept awake. If the machine sleeps over a start, recording
         begins when it wakes, and the take says how late.
       </p>
     </details>
   );
+}
+
+/** What is still to come, and what could not start. */
+export function ScheduledList({ list, change }: ReturnType<typeof useScheduled>) {
+  if (list.length === 0) return null;
+  return (
+    <ul className="scheduled" aria-label="Scheduled takes">
+      {list.map(({ id, startAtMs, stopAtMs, state, problem }) => (
+        <li key={id} className={state}>
+          <span>
+            <b>{dayAndTime(startAtMs)}</b>
+            {stopAtMs !== null && ` to ${wallTimeText(stopAtMs)}`}
+            {problem && <span className="small amber"> {problem}</span>}
+          </span>
+          <button
+            type="button"
+            className="act quiet"
+            aria-label={`Take ${wallTimeText(startAtMs)} off the list`}
+            onClick={() => void change(id, { state: 'cancelled' })}
+          >
+            {state === 'waiting' ? 'Cancel' : 'Seen'}
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** The time of day, with the day where it is not today's. */
+function dayAndTime(atMs: ScheduledView['startAtMs']): string {
+  const day = new Date(atMs).toDateString();
+  return day === new Date().toDateString()
+    ? wallTimeText(atMs)
+    : `${new Date(atMs).toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short' })}, ${wallTimeText(atMs)}`;
 }
 
 function TimeField(props: { name: string; value: string; onChange: (time: string) => void }) {

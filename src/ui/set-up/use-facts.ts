@@ -12,6 +12,7 @@ import { measuredSpeeds, onMeasured } from '@/recorder/headroom';
 import { recordingProblem } from '@/recorder/sources';
 import { useArrangement, useRoom, useSourceStates } from '../lesson/lesson-room';
 import { useRoomLeft } from './room';
+import { useFinalStore } from './stores';
 
 const NONE: readonly EncoderSpeed[] = [];
 let cached: { key: string; speeds: readonly EncoderSpeed[] } | null = null;
@@ -103,11 +104,13 @@ export function useFacts(
   const speeds = useSpeeds();
   const permissions = usePermissions();
   const outside = useOutside();
+  const store = useFinalStore();
   return useMemo(
     () => ({
       browser: session ? null : browserProblem(),
       sources,
       room,
+      store,
       speeds,
       marks,
       letterPx,
@@ -115,7 +118,7 @@ export function useFacts(
       outside,
       permissions,
     }),
-    [session, sources, room, speeds, marks, letterPx, activity, outside, permissions],
+    [session, sources, room, store, speeds, marks, letterPx, activity, outside, permissions],
   );
 }
 

@@ -2,12 +2,10 @@
 
 import { App } from 'antd';
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
+import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { bytesText, clockText } from '@/core/figures';
-import { fillPattern, nameMoment } from '@/core/names';
-import { PURPOSES } from '@/core/purposes';
-import { sizeText } from '@/core/sizes';
+import { takeFileName } from '@/core/take-names';
 import type { TakePage } from '@/core/take-page';
 import { canPlayTracks, preparePlayer } from '@/player/player';
 import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
@@ -21,6 +19,7 @@ import { useJob } from '../shared/use-job';
 import { useTold } from '../shared/use-told';
 import { Verdict } from '../shared/verdict';
 import { TakeFigures } from './take-figures';
+import { TakeFiles } from './take-files';
 import { TakeTreatment } from './take-treatment';
 import { takeVerdict } from './take-verdict';
 import { TrackPlayer } from './track-player';
@@ -79,6 +78,8 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
     });
     router.push(`/lessons/${take.lesson.id}/record`);
   };
+
+  usePlainVideo(take);
 
   const stuck = news?.takes.find(({ id }) => id === take.id)?.problem ?? null;
   const verdict = takeVerdict(take, job, stuck);
@@ -163,6 +164,12 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
                   <span className="small mute">Matroska, all tracks, {bytesText(take.facts.bytes)}</span>
                 </a>
               )}
+              <TakeFiles
+                take={take}
+                name={fileNameOf(take)}
+                onChange={change}
+                onRefresh={() => router.refresh()}
+              />
               <ShareLink of={{ take: take.id }} share={take.share} onChange={() => router.refresh()} />
               <button type="button" className="act" onClick={remove}>
                 Delete the take
@@ -175,13 +182,27 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
   );
 }
 
-/** What the take's files are called, by the pattern of its rig. */
-function fileNameOf({ lesson, title, rig, startedAt, facts }: TakePage): string {
-  return fillPattern(rig.names.pattern, {
+/** Whoever wanted the plain video after the stop gets it as soon as it is made. */
+function usePlainVideo(take: TakePage): void {
+  const wanted = useSearchParams()?.get('then') === 'plain';
+  const [given, setGiven] = useState(false);
+  const ready = wanted && take.facts?.plainVideo !== null && take.facts?.plainVideo !== undefined;
+  useEffect(() => {
+    if (!ready || given) return;
+    setGiven(true);
+    const link = document.createElement('a');
+    link.href = `/api/media/${take.id}/plain.mp4?name=${encodeURIComponent(fileNameOf(take))}`;
+    link.download = '';
+    link.click();
+  }, [ready, given, take]);
+}
+
+/** What the take's files are called. */
+const fileNameOf = ({ lesson, title, rig, startedAt, facts }: TakePage): string =>
+  takeFileName({
+    rig,
     lesson: lesson.title,
     take: title,
-    rig: rig.purpose ? PURPOSES[rig.purpose.kind].name : '',
-    size: facts?.picture ? sizeText(facts.picture).replaceAll(' ', '') : '',
-    ...nameMoment(new Date(startedAt)),
+    startedAt: new Date(startedAt),
+    picture: facts?.picture ?? null,
   });
-}

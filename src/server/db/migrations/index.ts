@@ -4,6 +4,7 @@ import { CutTable } from './0003-cut';
 import { Parcels } from './0004-parcels';
 import { NamedRigs } from './0005-named-rigs';
 import { TakeTreatment } from './0006-treatment';
+import { StoresAndSchedule } from './0007-stores-and-schedule';
 
 /** In the order in which they run; a name is never changed once it has landed. */
 export const MIGRATIONS = [
@@ -13,4 +14,5 @@ export const MIGRATIONS = [
   { name: '0004-parcels', class: Parcels },
   { name: '0005-named-rigs', class: NamedRigs },
   { name: '0006-treatment', class: TakeTreatment },
+  { name: '0007-stores-and-schedule', class: StoresAndSchedule },
 ];

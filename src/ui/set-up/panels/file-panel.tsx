@@ -7,8 +7,9 @@ import { roomText } from '@/core/room';
 import { sizeText } from '@/core/sizes';
 import { useRoom } from '../../lesson/lesson-room';
 import { Choice, Pebbles, Reason } from '../choices';
-import { useRoomLeft } from '../room';
 import { useSetUp } from '../set-up-context';
+import { FilesBeside } from './files-beside';
+import { AfterStop, WhereItGoes } from './where-it-goes';
 
 const LENGTHS = [
   [0, 'Not planned'],
@@ -25,7 +26,6 @@ const LENGTHS = [
 /** Length, names, countdown and the room that is left. */
 export function FilePanel() {
   const { rig, changeRig } = useSetUp();
-  const room = useRoomLeft();
   const planned = rig.plannedLengthS ?? 0;
   return (
     <div className="grid">
@@ -72,19 +72,9 @@ export function FilePanel() {
         path="countdownS"
       />
       <NamePattern />
-      <div className="choice">
-        <span className="lab">Where it goes</span>
-        <p>
-          {room.browser
-            ? `This browser’s storage first: room for ${roomText(room.browser)} of this rig.`
-            : 'This browser’s storage first.'}{' '}
-          {room.server ? `Then the studio’s disk: ${roomText(room.server)}.` : 'Then the studio’s disk.'}
-        </p>
-        <p className="small mute">
-          Each track is a Matroska file that a crash cannot break; MP4 that plays anywhere is made after the
-          stop.
-        </p>
-      </div>
+      <AfterStop />
+      <WhereItGoes />
+      <FilesBeside />
     </div>
   );
 }

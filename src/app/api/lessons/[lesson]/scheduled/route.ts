@@ -1,0 +1,12 @@
+import { z } from 'zod';
+import { LessonId } from '@/core/ids';
+import { ScheduleInput } from '@/core/schedule';
+import { route } from '@/server/http/route';
+import { listScheduled, schedule } from '@/server/scheduled';
+
+const params = z.object({ lesson: LessonId });
+
+export const GET = route({ params }, ({ params }) => listScheduled(params.lesson));
+export const POST = route({ params, body: ScheduleInput }, ({ params, body }) =>
+  schedule(params.lesson, body),
+);

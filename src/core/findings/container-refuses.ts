@@ -1,0 +1,28 @@
+import { chooseCodec } from '../encoder-speed';
+import { CONTAINERS, formatRefusal, formatSource } from '../formats';
+import { withValue } from '../rig-choices';
+import type { Finder, Finding } from './finding';
+
+/** A file that is to be made of every take, and cannot hold what is recorded. */
+export const containerRefuses: Finder = (rig, { speeds }) => {
+  const source = formatSource(rig, chooseCodec(rig.picture, speeds).codec);
+  return rig.formats.flatMap((format): Finding[] => {
+    const refusal = formatRefusal(format, source);
+    if (!refusal) return [];
+    return [
+      {
+        id: 'container-refuses',
+        weight: 'warn',
+        sentence: `No ${CONTAINERS[format].name} will be made. ${refusal}`,
+        fix: `Make no ${CONTAINERS[format].name}.`,
+        mend: (old) =>
+          withValue(
+            old,
+            'formats',
+            old.formats.filter((each) => each !== format),
+          ),
+        about: 'storage',
+      },
+    ];
+  });
+};

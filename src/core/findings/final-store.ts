@@ -1,0 +1,51 @@
+import { bytesText } from '../figures';
+import { trackRates } from '../rate';
+import { withValue } from '../rig-choices';
+import { roomFor, roomText } from '../room';
+import type { Finder, Finding } from './finding';
+
+/** A store must be so many times faster than what is recorded: a take of an hour is copied in minutes then. */
+const LEAST_TIMES = 8;
+
+/** The folder that gets a copy of every take: gone, full, or too slow. What is recorded is on the studio's disk in any case. */
+export const finalStore: Finder = (rig, { store, sources }) => {
+  if (rig.stores.final === 'studio' || !store) return null;
+  const found: Finding[] = [];
+  const add = (sentence: string, fix: string) =>
+    found.push({
+      id: 'final-store',
+      weight: 'warn',
+      sentence,
+      fix,
+      mend: (old) => withValue(old, 'stores.final', 'studio'),
+      about: 'storage',
+    });
+  if (store === 'gone') {
+    add(
+      'The store that was chosen for finished files is not known any more.',
+      'Keep them on the studio’s disk.',
+    );
+    return found;
+  }
+  if (store.problem) {
+    add(
+      `Nothing can be put into the store “${store.name}”: ${store.problem}.`,
+      'Keep files on the studio’s disk only.',
+    );
+    return found;
+  }
+  const bytesPerSecond = (trackRates(rig, sources.screen?.size, sources.camera?.size).total * 1000) / 8;
+  const room = store.freeBytes === null ? null : roomFor(store.freeBytes, bytesPerSecond);
+  const planned = rig.plannedLengthS ?? 0;
+  if (room && (room.state !== 'enough' || room.seconds < planned))
+    add(
+      `The store “${store.name}” has room for ${roomText(room)} of this rig.`,
+      'Free some space there, or keep files on the studio’s disk only.',
+    );
+  if (store.bytesPerSecond !== null && store.bytesPerSecond < LEAST_TIMES * bytesPerSecond)
+    add(
+      `The store “${store.name}” takes ${bytesText(store.bytesPerSecond)} a second: copying a take lasts long.`,
+      'Take a faster one, or keep files on the studio’s disk only.',
+    );
+  return found;
+};

@@ -1,0 +1,46 @@
+'use client';
+
+import { useSelector } from '@xstate/react';
+import { useEffect, useState } from 'react';
+import { dbText } from '@/core/decibels';
+import { useRoom } from '../lesson/lesson-room';
+
+/** Louder than this is no noise of a quiet system. */
+const HEARD_DB = -50;
+const KEPT_MS = 20_000;
+
+/** What would be in the take and is forgotten easily: sounds of other programs, and what is heard of them now. */
+export function BeforeYouRecord() {
+  const { rig, session } = useRoom();
+  if (!rig.appSound || !session) return null;
+  return <AppSoundHeard actor={session.actor} shared={rig.appSound.source.from === 'screen'} />;
+}
+
+function AppSoundHeard({
+  actor,
+  shared,
+}: {
+  actor: NonNullable<ReturnType<typeof useRoom>['session']>['actor'];
+  shared: boolean;
+}) {
+  const db = useSelector(actor, ({ context }) => context.figures?.levels['app-sound']);
+  const [loudest, setLoudest] = useState<{ db: number; atMs: number } | null>(null);
+  useEffect(() => {
+    if (db === undefined || db < HEARD_DB) return;
+    setLoudest((old) => {
+      const nowMs = Date.now();
+      return old && old.db > db && nowMs - old.atMs < KEPT_MS ? old : { db, atMs: nowMs };
+    });
+  }, [db]);
+  return (
+    <p className="small before">
+      Sounds of messages and of other programs would be recorded{shared ? ' with what is shared' : ''}:
+      silence them first.{' '}
+      {loudest ? (
+        <b>App sound has just been heard, up to {dbText(loudest.db)} dB.</b>
+      ) : (
+        'Now nothing is heard of them.'
+      )}
+    </p>
+  );
+}

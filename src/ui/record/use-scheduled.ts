@@ -1,0 +1,90 @@
+'use client';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useSelector } from '@xstate/react';
+import { useEffect, useRef } from 'react';
+import type { LessonId, ScheduleId } from '@/core/ids';
+import type { ScheduleChange, ScheduledView, ScheduleInput } from '@/core/schedule';
+import type { Session } from '@/recorder/session';
+import { fetchJson } from '../shared/fetch-json';
+
+const LOOK_EVERY_MS = 5000;
+/** A take whose time has just passed while another was being closed still begins. */
+const LATE_MS = 30_000;
+
+/** A lesson's list of scheduled takes. */
+export function useScheduled(lesson: LessonId) {
+  const queries = useQueryClient();
+  const queryKey = ['scheduled', lesson];
+  const { data } = useQuery({
+    queryKey,
+    queryFn: () => fetchJson<ScheduledView[]>('GET', `/api/lessons/${lesson}/scheduled`),
+    refetchInterval: LOOK_EVERY_MS,
+  });
+  const again = () => queries.invalidateQueries({ queryKey });
+  return {
+    list: data ?? [],
+    add: async (input: ScheduleInput) => {
+      await fetchJson('POST', `/api/lessons/${lesson}/scheduled`, input);
+      await again();
+    },
+    change: async (id: ScheduleId, change: Partial<ScheduleChange> & Pick<ScheduleChange, 'state'>) => {
+      await fetchJson('PATCH', `/api/scheduled/${id}`, change);
+      await again();
+    },
+  };
+}
+
+/**
+ * Arms the session for the first take of the list, and for the next one when that is over. One that cannot start at its time leaves
+ * its reason in the lesson.
+ * @param stop why nothing can be recorded now; null when it can
+ */
+export function useKeepingTo(
+  session: Session,
+  { list, change }: ReturnType<typeof useScheduled>,
+  stop: string | null,
+): void {
+  const { actor } = session;
+  const armed = useSelector(actor, (state) => state.matches('armed'));
+  const countdown = useSelector(actor, (state) => state.matches('countdown') && state.context.scheduled);
+  const startAtMs = useSelector(actor, ({ context }) => context.startAtMs);
+  const takeId = useSelector(actor, ({ context }) => context.takeId);
+  const taking = useSelector(actor, (state) => state.matches('taking'));
+  /** What the session is armed for or records. */
+  const current = useRef<ScheduledView | null>(null);
+  const [next] = list.filter(({ state }) => state === 'waiting');
+
+  useEffect(() => {
+    if (!armed || !next) return;
+    const late = Date.now() - next.startAtMs;
+    if (stop) {
+      // Nothing can be recorded now; at its time that is said in the lesson.
+      if (late < 0) {
+        const timer = setTimeout(
+          () => void change(next.id, { state: 'missed', problem: `It could not start: ${stop}` }),
+          -late,
+        );
+        return () => clearTimeout(timer);
+      }
+      void change(next.id, { state: 'missed', problem: `It could not start: ${stop}` });
+      return;
+    }
+    if (late > LATE_MS) return;
+    current.current = next;
+    actor.send({ type: 'RECORD', startAtMs: next.startAtMs, stopAtMs: next.stopAtMs, scheduled: true });
+  }, [armed, next, stop, actor, change]);
+
+  // Taken off the list while the session counts down to it.
+  useEffect(() => {
+    if (countdown && current.current && !list.some(({ id }) => id === current.current?.id))
+      actor.send({ type: 'CANCEL' });
+  }, [countdown, list, actor]);
+
+  useEffect(() => {
+    const of = current.current;
+    if (!taking || !takeId || of?.startAtMs !== startAtMs) return;
+    current.current = null;
+    void change(of.id, { state: 'started', takeId });
+  }, [taking, takeId, startAtMs, change]);
+}

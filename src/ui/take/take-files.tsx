@@ -1,0 +1,86 @@
+'use client';
+
+import { useEffect } from 'react';
+import { bytesText } from '@/core/figures';
+import { CONTAINERS, type Format } from '@/core/formats';
+import type { TakePage } from '@/core/take-page';
+import { fetchJson } from '../shared/fetch-json';
+import { isOver } from '../shared/use-job';
+
+const LOOK_AGAIN_MS = 1000;
+
+/** Other files of a take: made when asked for, or refused with the reason; and what was copied to a store. */
+export function TakeFiles(props: {
+  take: TakePage;
+  name: string;
+  onChange: (work: Promise<unknown>) => Promise<void>;
+  onRefresh: () => void;
+}) {
+  const { take, name, onChange, onRefresh } = props;
+  const { copies, job: copying } = take.copies;
+  const busy = !isOver(copying) || take.files.some(({ job }) => !isOver(job));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `onRefresh` is new at each drawing and always does the same
+  useEffect(() => {
+    if (!busy) return;
+    const timer = setInterval(onRefresh, LOOK_AGAIN_MS);
+    return () => clearInterval(timer);
+  }, [busy]);
+  if (!take.facts) return null;
+  const make = (format: Format) => onChange(fetchJson('POST', `/api/takes/${take.id}/files`, { format }));
+  return (
+    <details className="take-files" open={busy || undefined}>
+      <summary>Other files</summary>
+      <ul>
+        {take.files.map(({ format, refusal, bytes, job }) => (
+          <li key={format}>
+            <b>{CONTAINERS[format].name}</b>
+            {bytes !== null && isOver(job) ? (
+              <a
+                className="act quiet"
+                href={`/api/media/${take.id}/made.${format}?name=${encodeURIComponent(name)}`}
+                download
+              >
+                Download <span className="small mute">{bytesText(bytes)}</span>
+              </a>
+            ) : refusal ? (
+              <span className="small mute">{refusal}</span>
+            ) : !isOver(job) ? (
+              <span className="small" role="status">
+                {job?.step} …
+              </span>
+            ) : (
+              <>
+                <span className="small mute">
+                  {job?.problem ?? `${CONTAINERS[format].plays} ${CONTAINERS[format].editors}`}
+                </span>
+                <button
+                  type="button"
+                  className="act quiet"
+                  aria-label={`Make ${CONTAINERS[format].name}`}
+                  onClick={() => void make(format)}
+                >
+                  Make
+                </button>
+              </>
+            )}
+          </li>
+        ))}
+      </ul>
+      {copies.map(({ name: copied, store, bytes }) => (
+        <p key={`${store}/${copied}`} className="small">
+          Copied to “{store}”: {copied} <span className="mute">({bytesText(bytes)}, hash compared)</span>
+        </p>
+      ))}
+      {!isOver(copying) && (
+        <p className="small" role="status">
+          {copying?.step} …
+        </p>
+      )}
+      {copying?.problem && (
+        <p className="small amber" role="alert">
+          {copying.problem}
+        </p>
+      )}
+    </details>
+  );
+}

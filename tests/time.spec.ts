@@ -1,5 +1,6 @@
 // A take that begins and ends with nobody there: by a length, by times of day.
 import { join } from 'node:path';
+import { newScheduleId } from '@/core/ids';
 import { readCardFilm, videoTimes } from './support/card-film';
 import { rows } from './support/processes';
 import {
@@ -33,13 +34,64 @@ test('a take ends by its limit, to the picture, and says so before and after', a
   expect(Math.max(...numbers) - Math.min(...numbers)).toBeLessThanOrEqual(121);
 });
 
+/** A time of day as it is typed. */
+const clock = (ms: number) => {
+  const at = new Date(ms);
+  return [at.getHours(), at.getMinutes(), at.getSeconds()].map((n) => String(n).padStart(2, '0')).join(':');
+};
+
+test('takes of a list are recorded one after the other, and one that could not start says why', async ({
+  studio: page,
+}) => {
+  await armed(page, { ...CARD_RIG, camera: null });
+  const lesson = page.url().split('/').at(-2) ?? '';
+  await rows(
+    `insert into scheduled (id, lesson_id, start_at, state, created_at, updated_at)
+     values ($1, $2, now() - interval '2 minutes', 'waiting', now(), now())`,
+    [newScheduleId(), lesson],
+  );
+  const list = page.getByRole('list', { name: 'Scheduled takes' });
+  await expect(
+    list.getByText('No page of this lesson was open on Record and armed at that time.'),
+  ).toBeVisible({
+    timeout: 20_000,
+  });
+  await list.getByRole('button', { name: /off the list/ }).click();
+  await expect(list).toBeHidden();
+  const firstMs = Math.ceil((Date.now() + 7000) / 1000) * 1000;
+  const starts = [firstMs, firstMs + 9000];
+  const add = async (startMs: number, endMs: number) => {
+    await page.getByLabel('Start', { exact: true }).fill(clock(startMs));
+    await page.getByLabel('Stop', { exact: true }).fill(clock(endMs));
+    await page.getByRole('button', { name: /^Arm for/ }).click();
+  };
+  if (!(await page.getByLabel('Start', { exact: true }).isVisible()))
+    await page.getByText('At a time of day').click();
+  for (const startMs of starts) {
+    await add(startMs, startMs + 3000);
+    await expect(list.getByText(clock(startMs).replace(/:00$/, ''))).toBeVisible();
+  }
+  await add(firstMs + 1000, firstMs + 2000);
+  await expect(page.getByText(/It would run into the take at/)).toBeVisible();
+  // The last of them opens its page like any other.
+  await page.waitForURL(/\/takes\//, { timeout: 40_000 });
+  await expect
+    .poll(
+      async () =>
+        (
+          await rows<{ started_at: Date }>(
+            'select started_at from take where lesson_id = $1 order by started_at',
+            [lesson],
+          )
+        ).map(({ started_at }, i) => Math.abs(new Date(started_at).getTime() - (starts[i] ?? 0)) < 1500),
+      { timeout: 20_000 },
+    )
+    .toEqual([true, true]);
+});
+
 test('a take starts and stops at times of day, to the second', async ({ studio: page }) => {
   await armed(page, { ...CARD_RIG, camera: null });
   await page.getByText('At a time of day').click();
-  const clock = (ms: number) => {
-    const at = new Date(ms);
-    return [at.getHours(), at.getMinutes(), at.getSeconds()].map((n) => String(n).padStart(2, '0')).join(':');
-  };
   // Whole seconds, far enough away to be typed.
   const startMs = Math.ceil((Date.now() + 6000) / 1000) * 1000;
   await page.getByLabel('Start', { exact: true }).fill(clock(startMs));

@@ -8,7 +8,7 @@ export const Container = z.enum(['mp4', 'mov', 'matroska']);
 export type Container = z.infer<typeof Container>;
 export const CONTAINER_NAMES: Record<Container, string> = {
   mp4: 'MP4',
-  mov: 'QuickTime',
+  mov: 'MOV',
   matroska: 'Matroska',
 };
 export const EXTENSIONS: Record<Container, string> = { mp4: 'mp4', mov: 'mov', matroska: 'mkv' };

@@ -44,7 +44,7 @@ export const CONTAINERS: Readonly<Record<'matroska' | 'mp4' | Format, ContainerF
     editors: 'All open it.',
   },
   mov: {
-    name: 'QuickTime',
+    name: 'MOV',
     extension: 'mov',
     video: ['h264'],
     sound: ['aac', 'pcm'],

@@ -91,7 +91,7 @@ async function containerOf(
   if (known === 'other') return { known, name: format };
   // Both are the ISO base media format; the major brand tells them apart (ISO/IEC 14496-12, 4.3).
   const [brand] = await boxes(path, 1);
-  return brand?.brand === 'qt  ' ? { known: 'mov', name: 'QuickTime' } : { known, name: 'MP4' };
+  return brand?.brand === 'qt  ' ? { known: 'mov', name: 'MOV' } : { known, name: 'MP4' };
 }
 
 type Box = { type: string; brand: string };

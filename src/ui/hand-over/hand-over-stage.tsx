@@ -32,10 +32,10 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
     () => place && (scaling ? { ...place, video: { ...place.video, scaling } } : place),
     [place, scaling],
   );
-  const { plan, problem } = usePlan(lesson.id, page && destination ? destination : null);
-  const [making, setMaking] = useState(false);
   const refresh = () => router.refresh();
   const coming = useComing(page, refresh);
+  const { plan, problem } = usePlan(lesson.id, page && destination && !coming ? destination : null);
+  const [making, setMaking] = useState(false);
   if (!page || !destination)
     return (
       <main>
@@ -70,7 +70,13 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
       ) : (
         <Verdict
           kind="good"
-          sentence={plan ? sizeSentence(plan, page.lengthUs) : 'Looking at the takes …'}
+          sentence={
+            plan
+              ? sizeSentence(plan, page.lengthUs)
+              : coming
+                ? 'The take is on its way.'
+                : 'Looking at the takes …'
+          }
           detail={plan?.sentence}
         >
           <Link className="act" href={`/lessons/${lesson.id}/edit`}>

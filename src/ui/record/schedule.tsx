@@ -2,7 +2,7 @@
 
 import { useId, useState } from 'react';
 import { problemOf } from '@/core/problem';
-import { nextWallTime, type ScheduledView, wallTimeText } from '@/core/schedule';
+import { nextWallTime, type ScheduledView, scheduleRefusal, wallTimeText } from '@/core/schedule';
 import type { Session } from '@/recorder/session';
 import { useKeepingTo, type useScheduled } from './use-scheduled';
 
@@ -15,14 +15,18 @@ export function Schedule(props: {
 }) {
   const { session, scheduled, stop } = props;
   useKeepingTo(session, scheduled, stop);
+  const [open, setOpen] = useState(false);
   const [start, setStart] = useState('');
   const [end, setEnd] = useState('');
   const [problem, setProblem] = useState<string | null>(null);
   const add = async () => {
     setProblem(null);
     const startAtMs = nextWallTime(start, Date.now());
+    const wanted = { startAtMs, stopAtMs: end ? nextWallTime(end, startAtMs) : null };
+    const refusal = scheduleRefusal(wanted, scheduled.list, Date.now());
+    if (refusal) return setProblem(`${refusal} Choose another time.`);
     try {
-      await scheduled.add({ startAtMs, stopAtMs: end ? nextWallTime(end, startAtMs) : null });
+      await scheduled.add(wanted);
       setStart('');
       setEnd('');
     } catch (error) {
@@ -38,7 +42,11 @@ export function Schedule(props: {
       scheduled: false,
     });
   return (
-    <details className="schedule" open={scheduled.list.length > 0 || undefined}>
+    <details
+      className="schedule"
+      open={open || scheduled.list.length > 0}
+      onToggle={({ currentTarget }) => setOpen(currentTarget.open)}
+    >
       <summary>At a time of day</summary>
       <div className="times">
         <TimeField name="Start" value={start} onChange={setStart} />

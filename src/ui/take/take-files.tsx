@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { bytesText } from '@/core/figures';
 import { CONTAINERS, type Format } from '@/core/formats';
 import type { TakePage } from '@/core/take-page';
@@ -18,6 +18,7 @@ export function TakeFiles(props: {
 }) {
   const { take, name, onChange, onRefresh } = props;
   const { copies, job: copying } = take.copies;
+  const [open, setOpen] = useState(false);
   const busy = !isOver(copying) || take.files.some(({ job }) => !isOver(job));
   // biome-ignore lint/correctness/useExhaustiveDependencies: `onRefresh` is new at each drawing and always does the same
   useEffect(() => {
@@ -28,7 +29,11 @@ export function TakeFiles(props: {
   if (!take.facts) return null;
   const make = (format: Format) => onChange(fetchJson('POST', `/api/takes/${take.id}/files`, { format }));
   return (
-    <details className="take-files" open={busy || undefined}>
+    <details
+      className="take-files"
+      open={open || busy}
+      onToggle={({ currentTarget }) => setOpen(currentTarget.open)}
+    >
       <summary>Other files</summary>
       <ul>
         {take.files.map(({ format, refusal, bytes, job }) => (
@@ -50,9 +55,7 @@ export function TakeFiles(props: {
               </span>
             ) : (
               <>
-                <span className="small mute">
-                  {job?.problem ?? `${CONTAINERS[format].plays} ${CONTAINERS[format].editors}`}
-                </span>
+                <span className="small mute">{job?.problem ?? CONTAINERS[format].plays}</span>
                 <button
                   type="button"
                   className="act quiet"

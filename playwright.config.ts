@@ -1,6 +1,6 @@
 import { defineConfig } from '@playwright/test';
 
-const ALONE = ['**/faults/{interrupted,room}.spec.ts', '**/{renders,test-card,x-display}.spec.ts'];
+const ALONE = ['**/faults/{interrupted,renders,room}.spec.ts', '**/{test-card,x-display}.spec.ts'];
 
 export default defineConfig({
   testDir: 'tests',

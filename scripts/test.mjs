@@ -1,4 +1,5 @@
 // npm test: everything that must hold, from a bare machine. Uses nothing but Node until the packages are there.
+import { spawn } from 'node:child_process';
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { freePort } from './cluster.mjs';
@@ -11,6 +12,18 @@ import { withDatabase } from './with-database.mjs';
 /** @param {string} name @param {string[]} args */
 const tool = (name, args) =>
   run('node', [`node_modules/${name}`, ...args], { show: true, failure: `${name} failed.` });
+
+/** Runs a tool and keeps what it says. @param {string} name @param {string[]} args @returns {Promise<{ ok: boolean; text: string }>} */
+const captured = (name, args) =>
+  new Promise((done) => {
+    const child = spawn('node', [`node_modules/${name}`, ...args], { stdio: ['ignore', 'pipe', 'pipe'] });
+    let text = '';
+    for (const stream of [child.stdout, child.stderr])
+      stream.on('data', (data) => {
+        text += data;
+      });
+    child.on('close', (code) => done({ ok: code === 0, text }));
+  });
 
 command(async () => {
   process.chdir(resolve(dirname(fileURLToPath(import.meta.url)), '..'));
@@ -43,7 +56,14 @@ command(async () => {
   await part('import rules', () =>
     tool('dependency-cruiser/bin/dependency-cruise.mjs', ['src', 'scripts', 'tests']),
   );
+  // Building and units share the machine: neither has anything to do with the other, and what units say is shown when both are over.
+  const units = captured('vitest/vitest.mjs', ['run']);
   await part('production build', ensureBuild);
+  await part('units', async () => {
+    const { ok, text } = await units;
+    process.stdout.write(text);
+    if (!ok) throw new Plain('vitest/vitest.mjs failed.');
+  });
   await withDatabase(async ({ data, url, supervisor }) => {
     const port = await freePort();
     await startStudio({ supervisor, databaseUrl: url, data, port });
@@ -74,6 +94,5 @@ command(async () => {
         ),
       );
   });
-  await part('units', () => tool('vitest/vitest.mjs', ['run']));
   if (failed.length > 0) throw new Plain(`Failed: ${failed.join(', ')}.`);
 });

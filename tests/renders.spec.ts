@@ -1,15 +1,14 @@
 // What comes out of a render is what was recorded and seen: copied where it can be, composed as the player shows it, whole or not at all.
 import { execFile } from 'node:child_process';
-import { existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import type { Cut, Layout } from '@/core/cut/cut';
 import { newStepId } from '@/core/ids';
 import { beepOnsets, flashOnsets, readCardFilm, samplesOf, syncFigures, text } from './support/card-film';
-import { broken, dataDir, delivering, destination, fileOf, made, saveCut } from './support/delivering';
+import { broken, delivering, destination, fileOf, made, saveCut } from './support/delivering';
 import { complaints } from './support/kept';
-import { rows, signal } from './support/processes';
 import { CARD_RIG, expect, shownCard, test } from './support/studio';
 
 // Encoders take their time on a busy machine.
@@ -197,42 +196,5 @@ delivering(
     expect(broken(tracks)).toEqual([]);
     const lengths = tracks.facts?.files.map(({ measured }) => measured.durationUs) ?? [];
     expect(Math.max(...lengths) - Math.min(...lengths)).toBeLessThanOrEqual(1);
-  },
-);
-
-delivering(
-  'a render that is cancelled, or whose worker is killed, leaves nothing half-made and can be made again',
-  async ({ studio: page, filmed: { lesson, takeId, whole } }) => {
-    const pieces = [{ take: takeId, inUs: 0, outUs: 5_000_000 }];
-    await saveCut(page, lesson, { ...whole, steps: whole.steps.map((step) => ({ ...step, pieces })) });
-    await page.goto(`/lessons/${lesson}/hand-over`);
-    await page.getByRole('radio', { name: /Course platform/ }).check({ force: true });
-    await page.getByRole('button', { name: /^Make it for “Course platform”/ }).click();
-    await expect(page.getByText('Encoding the picture')).toBeVisible({ timeout: 30_000 });
-    const encoders = async () => (await text('sh', ['-c', 'pgrep -f [l]ibsvtav1 || true'])).trim();
-    await expect.poll(encoders).not.toBe('');
-    const parcel = page.locator('.parcel', { hasText: 'Course platform' }).first();
-    await parcel.getByRole('button', { name: 'Cancel', exact: true }).click();
-    await expect.poll(encoders, { timeout: 1500, intervals: [50] }).toBe('');
-    await expect(parcel.getByText('Cancelled; nothing was kept.')).toBeVisible();
-    await expect.poll(() => readdirSync(join(dataDir(), 'media', 'making'))).toEqual([]);
-    const [row] = await rows<{ id: string }>(
-      'select id from parcel where lesson_id = $1 order by created_at desc limit 1',
-      [lesson],
-    );
-    expect(existsSync(join(dataDir(), 'media', 'parcels', row?.id ?? ''))).toBe(false);
-
-    await parcel.getByRole('button', { name: 'Make it again' }).click();
-    await expect.poll(encoders, { timeout: 20_000 }).not.toBe('');
-    const orphan = (await encoders()).split('\n')[0] ?? '';
-    signal('worker', 'SIGKILL');
-    await expect
-      .poll(async () => (await encoders()).split('\n').includes(orphan), { timeout: 1500 })
-      .toBe(false);
-    // On the server first, then on the page: a page that stands still is another defect than a job that does.
-    const state = () => rows('select state, step, progress from job where subject = $1', [row?.id]);
-    await expect.poll(state, { timeout: 90_000 }).toMatchObject([{ state: 'done' }]);
-    await expect(parcel.getByText(/^All 17 rules met\./)).toBeVisible();
-    await expect.poll(() => readdirSync(join(dataDir(), 'media', 'making'))).toEqual([]);
   },
 );

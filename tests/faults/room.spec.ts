@@ -1,71 +1,11 @@
-// Full storage, on both sides: the recording ends in time, with everything kept.
+// A full disk of the studio, and what is swept away there: everything that was recorded is kept.
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Page } from '@playwright/test';
 import { launch } from '../support/browser';
 import { text } from '../support/card-film';
-import { complaints, differing, keptTracks } from '../support/kept';
-import {
-  armed,
-  CARD_RIG,
-  expect,
-  finished,
-  recordFor,
-  startRecording,
-  takeOpened,
-  test,
-} from '../support/studio';
-
-/** Gives the studio's pages so much more storage than they use now. */
-async function limitStorage(page: Page, moreBytes: number): Promise<void> {
-  const session = await page.context().newCDPSession(page);
-  const origin = new URL(page.url()).origin;
-  const { usage } = await session.send('Storage.getUsageAndQuota', { origin });
-  await session.send('Storage.overrideQuotaForOrigin', { origin, quotaSize: usage + moreBytes });
-}
-
-for (const [name, bytes] of [
-  ['shrinks to little', 8_000_000],
-  ['is full to the last byte', 0],
-] as const)
-  test(`the browser’s storage ${name} while recording: the take ends by itself, whole and playable`, async ({
-    profile,
-  }) => {
-    const context = await launch(profile);
-    const page = context.pages()[0] ?? (await context.newPage());
-    await armed(page);
-    await startRecording(page);
-    await page.waitForTimeout(3000);
-    await limitStorage(page, bytes);
-    const { takeId, folder } = await takeOpened(page);
-    await finished(page);
-    const tracks = await keptTracks(folder);
-    expect(tracks.map(({ title }) => title).sort()).toEqual(['App sound', 'Camera', 'Screen', 'Voice']);
-    for (const { title, endUs } of tracks) expect(endUs, title).toBeGreaterThan(2.5e6);
-    const ends = tracks.map(({ endUs }) => endUs);
-    expect(Math.max(...ends) - Math.min(...ends)).toBeLessThan(1e6);
-    expect(await complaints(join(folder, 'recorded.mkv'))).toBe('');
-    expect(await differing(takeId, folder)).toEqual([]);
-    await context.close();
-  });
-
-test('too little storage to begin with is said before, and nothing is begun', async ({ profile }) => {
-  const context = await launch(profile);
-  const page = context.pages()[0] ?? (await context.newPage());
-  await page.goto('/');
-  await limitStorage(page, 10_000_000);
-  const lesson = await (await page.request.post('/api/lessons', { data: { title: 'Full' } })).json();
-  await page.request.patch(`/api/lessons/${lesson.id}`, { data: { rig: CARD_RIG } });
-  await page.goto(`/lessons/${lesson.id}/set-up`);
-  await expect(page.getByText('The browser’s storage has no room for a recording.')).toBeVisible({
-    timeout: 20_000,
-  });
-  await expect(
-    page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }),
-  ).toBeHidden();
-  await context.close();
-});
+import { differing, keptTracks } from '../support/kept';
+import { armed, expect, finished, recordFor, test } from '../support/studio';
 
 test('a full disk of the studio keeps the take in the browser, says so, and goes on when there is room', async ({
   profile,

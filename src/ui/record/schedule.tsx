@@ -66,6 +66,11 @@ export function Schedule(props: {
           {problem}
         </p>
       )}
+      {stop && scheduled.list.some(({ state }) => state === 'waiting') && (
+        <p className="small amber" role="alert">
+          As it is now it could not start: {stop}
+        </p>
+      )}
       <ScheduledList {...scheduled} />
       <p className="small mute">
         This page stays open and the screen is kept awake. If the machine sleeps over a start, recording

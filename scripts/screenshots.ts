@@ -57,6 +57,21 @@ async function aimAndCompare(page: Page, url: string): Promise<void> {
   await page.getByText('Stays', { exact: true }).click();
   await page.getByText('Rounded', { exact: true }).click();
   await page.getByText('None', { exact: true }).click();
+  await stretch(page, 'Voice');
+  await page.getByRole('checkbox', { name: 'High-pass' }).check();
+  await page.getByRole('button', { name: 'Speak for 5 s' }).click();
+  await page.getByRole('button', { name: 'As it will be heard' }).waitFor({ timeout: 30_000 });
+  await page
+    .getByRole('region', { name: 'Sound test' })
+    .evaluate((test) => test.scrollIntoView({ block: 'center' }));
+  await shoot(page, 'sound');
+  await page.getByRole('checkbox', { name: 'High-pass' }).uncheck();
+  await stretch(page, 'File');
+  await page.getByRole('checkbox', { name: 'MOV' }).check();
+  await page.getByRole('table').evaluate((table) => table.scrollIntoView({ block: 'end' }));
+  await shoot(page, 'files');
+  await page.getByRole('checkbox', { name: 'MOV' }).uncheck();
+  await page.evaluate('window.scrollTo(0, 0)');
   const ids: string[] = [];
   for (const kind of ['lesson', 'motion'] as const) {
     const { rig } = propose({ kind, machine: 'strong' }, PRACTICE_RIG);

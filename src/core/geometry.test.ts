@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { moveCamera } from './camera-place';
 import { bitrateText, bytesText, clockText } from './figures';
 import { contain, placeCamera } from './layout';
-import { fileName } from './names';
+import { fileName, nameChanges, numberedName } from './names';
 import { frameTimeUs } from './rational';
 import type { CameraPlace } from './rig';
 import { fitWithin } from './sizes';
@@ -93,6 +93,12 @@ describe('names and figures', () => {
     expect(fileName('Check in: a "returned" packet?', 'mp4')).toBe('Check in a returned packet.mp4');
     expect(fileName('CON', 'mkv')).toBe('CON file.mkv');
     expect(fileName('../..', 'mkv')).toBe('untitled.mkv');
+    expect([1, 2, 13].map((n) => numberedName('Seeds, v1.2.mp4', n))).toEqual([
+      'Seeds, v1.2.mp4',
+      'Seeds, v1.2 (2).mp4',
+      'Seeds, v1.2 (13).mp4',
+    ]);
+    expect(nameChanges('{x}: a\u200bb?')).toEqual(['the signs : ?', 'an invisible character']);
     fc.assert(
       fc.property(fc.string({ unit: 'grapheme', maxLength: 300 }), (text) => {
         const name = fileName(text, 'mp4');

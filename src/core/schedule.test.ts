@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { isNear, nextWallTime, wallTimeText } from './schedule';
+import { isNear, nextWallTime, scheduleRefusal, wallTimeText } from './schedule';
 
 const before = process.env.TZ;
 beforeAll(() => {
@@ -24,4 +24,25 @@ it('finds the next time that a clock shows, also over nights in which clocks are
     true,
     false,
   ]);
+});
+
+it('refuses a scheduled take that is past or runs into another one, and says which', () => {
+  const now = new Date(2026, 4, 4, 12, 0, 0).getTime();
+  const minutes = (n: number) => now + n * 60_000;
+  const others = [
+    { startAtMs: minutes(10), stopAtMs: minutes(20), state: 'waiting' as const },
+    { startAtMs: minutes(30), stopAtMs: minutes(40), state: 'cancelled' as const },
+  ];
+  const refusal = (start: number, stop: number | null) =>
+    scheduleRefusal(
+      { startAtMs: minutes(start), stopAtMs: stop === null ? null : minutes(stop) },
+      others,
+      now,
+    );
+  expect(refusal(20, 30)).toBeNull();
+  expect(refusal(30, 40)).toBeNull();
+  expect(refusal(-1, 5)).toBe('11:59 is past.');
+  expect(refusal(5, 11)).toBe('It would run into the take at 12:10.');
+  expect(refusal(5, null)).toBe('It would run into the take at 12:10.');
+  expect(refusal(15, 16)).toBe('It would run into the take at 12:10.');
 });

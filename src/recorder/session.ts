@@ -4,7 +4,7 @@ import { fitted } from '@/core/fit';
 import { type LessonId, newTakeId } from '@/core/ids';
 import type { SourceState } from '@/core/preflight';
 import { ProblemError, problemOf } from '@/core/problem';
-import { isRealTime, type Rig } from '@/core/rig';
+import type { Rig } from '@/core/rig';
 import { roomText } from '@/core/room';
 import { wallTimeText } from '@/core/schedule';
 import type { SoundTest } from '@/core/sound-test';
@@ -22,6 +22,7 @@ import { openPreview } from './preview/preview';
 import { sessionMachine } from './session-machine';
 import { type KeptSounds, keepTest, keptTest } from './sound-test/kept-tests';
 import { otherMicrophones, testMicrophone } from './sound-test/test-microphone';
+import { encodingKey, sourceKey, wantedSource } from './source-keys';
 import { openReports } from './source-reports';
 import {
   givenBy,
@@ -81,40 +82,9 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     return desk;
   };
 
-  const wanted = (role: MediaRole) =>
-    ({
-      screen: rig.picture.source.from === 'none' ? undefined : rig.picture.source,
-      camera: rig.camera?.source,
-      // At another speed than the work's there is no sound that fits.
-      voice: isRealTime(rig.picture.speed) ? rig.voice?.source : undefined,
-      'app-sound': isRealTime(rig.picture.speed) ? rig.appSound?.source : undefined,
-    })[role];
-
-  /** What a source depends on. How it is encoded is not part of it: that only needs a new connection. */
-  const keyOf = (role: MediaRole): string => {
-    const source = wanted(role);
-    if (!source) return '';
-    const shape =
-      role === 'camera'
-        ? [rig.camera?.size, rig.camera?.frameRate]
-        : role === 'screen'
-          ? [rig.picture.frameRate]
-          : role === 'voice'
-            ? [rig.voice?.channels]
-            : [];
-    // What was meant is compared with what came; it does not take back what is shared.
-    return JSON.stringify([source.from === 'screen' ? 'screen' : source, shape]);
-  };
-  const wishKey = (role: MediaRole): string =>
-    JSON.stringify(
-      role === 'screen'
-        ? { ...rig.picture, source: null }
-        : role === 'camera'
-          ? { ...rig.camera, place: null }
-          : role === 'voice'
-            ? { ...rig.sound, treated: rig.voice?.treated, treatment: rig.voice?.treatment }
-            : rig.sound,
-    );
+  const wanted = (role: MediaRole) => wantedSource(rig, role);
+  const keyOf = (role: MediaRole) => sourceKey(rig, role);
+  const wishKey = (role: MediaRole) => encodingKey(rig, role);
 
   const open = async (role: MediaRole): Promise<OpenSource | null> => {
     const source = wanted(role);

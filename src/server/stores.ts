@@ -26,7 +26,7 @@ const why = (error: unknown): string => {
 };
 
 /** How a folder is found now. */
-async function look(folder: string): Promise<Pick<StoreView, 'problem' | 'freeBytes'>> {
+export async function lookAt(folder: string): Promise<Pick<StoreView, 'problem' | 'freeBytes'>> {
   try {
     if (!(await stat(folder)).isDirectory()) return { problem: 'it is no folder', freeBytes: null };
     await access(folder, constants.W_OK);
@@ -61,7 +61,7 @@ const view = async ({ id, name, folder, bytesPerSecond }: Store): Promise<StoreV
   name,
   folder,
   bytesPerSecond: bytesPerSecond ?? null,
-  ...(await look(folder)),
+  ...(await lookAt(folder)),
 });
 
 /** Every store, as it is found now. */

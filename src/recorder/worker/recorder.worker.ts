@@ -4,7 +4,6 @@ import type { SegmentId } from '@/core/ids';
 import { addLedgers } from '@/core/ledger';
 import { ProblemError, problemOf } from '@/core/problem';
 import type { TakeEnd, TakeHead } from '@/core/take';
-import { pointerAt, SCRIPT_MS, shifted } from '@/practice/script';
 import {
   discardTake,
   RECORDING_LOCK,
@@ -22,7 +21,9 @@ import {
 } from '../messages';
 import { type RoomWatch, watchRoom } from '../room/room-watch';
 import { type EventsTrack, openEvents } from './events-track';
+import { holdLock } from './hold-lock';
 import { line, openJournalFile } from './journal-file';
+import { openPointer } from './pointer';
 import { openPreviewPort, type PreviewPort } from './preview-port';
 import { elapsed, isPaused, newRecording, pauses, type Recording, worked } from './recording';
 import { openSoundTrack, type SoundTrack } from './sound-track';
@@ -47,10 +48,7 @@ type Take = {
   closeLog: () => void;
 };
 
-/** When the practice desk's script began, while it is what is recorded. */
-let pointerScript: { cueUs: number; shift: { x: number; y: number } } | null = null;
-/** Where the pointer was last said to be, in what is captured. */
-let pointerTold: { x: number; y: number } | null = null;
+const pointer = openPointer(nowUs);
 let take: Take | null = null;
 let starting = false;
 let stopping: Promise<void> | null = null;
@@ -79,7 +77,7 @@ function attach(source: SourceInput, wish: AttachWish): void {
   };
   attached.set(role, id);
   const common = { nowUs, onEnded, onProblem: (error: unknown) => problem(error) };
-  if (role === 'screen') pointerTold = null;
+  if (role === 'screen') pointer.forget();
   if ((role === 'screen' || role === 'camera') && 'video' in wish) {
     const readable = source.readable as ReadableStream<VideoFrame>;
     const clock = source.clock === 'page' ? declaredClock() : pictureClock();
@@ -90,10 +88,7 @@ function attach(source: SourceInput, wish: AttachWish): void {
       wish: wish.video,
       clock,
       sequenced: source.sequenced,
-      pointer: () =>
-        role === 'screen' && pointerScript
-          ? shifted(pointerAt(((nowUs() - pointerScript.cueUs) / 1000) % SCRIPT_MS), pointerScript.shift)
-          : pointerTold,
+      pointer: () => (role === 'screen' ? pointer.at() : null),
       onRegion: (at) => take?.events.add('region', { ...at }, nowUs()),
       onPicture: (lent) => {
         previews.get(role)?.offer(lent);
@@ -267,29 +262,8 @@ function finish(ending: Take): void {
   sounds.clear();
   parted.length = 0;
   take = null;
-  pointerScript = null;
+  pointer.endScript();
   ending.release();
-}
-
-/** Takes a lock for as long as the take is recorded, so that nobody else touches its journal. */
-function holdLock(name: string): Promise<() => void> {
-  return new Promise((resolve, reject) => {
-    navigator.locks
-      .request(name, { ifAvailable: true }, (lock) => {
-        if (!lock) {
-          reject(
-            new ProblemError({
-              code: 'conflict',
-              message: 'Another tab of this browser is recording.',
-              hint: 'Stop it there first: two recordings at once would cost both of them frames.',
-            }),
-          );
-          return;
-        }
-        return new Promise<void>((release) => resolve(release));
-      })
-      .catch(reject);
-  });
 }
 
 function noRoom(cause?: unknown): ProblemError {
@@ -366,14 +340,12 @@ async function handle(message: ToRecorder): Promise<void> {
       for (const track of videos.values()) track.resume();
       return;
     case 'pointer-script':
-      pointerScript = message;
-      return;
+      return pointer.follow(message);
     case 'mute':
       return sounds.get(message.role as 'voice')?.mute(message.muted);
     case 'event': {
       const { kind, data, atUs } = message;
-      if (kind === 'pointer' && typeof data.x === 'number' && typeof data.y === 'number')
-        pointerTold = { x: data.x, y: data.y };
+      if (kind === 'pointer') pointer.told(data);
       return take?.events.add(kind, data, atUs);
     }
     case 'stop':

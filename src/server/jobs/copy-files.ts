@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { copyFile, link, open, rm, stat } from 'node:fs/promises';
+import { constants, copyFile, link, open, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { CONTAINERS, Format } from '@/core/formats';
 import { takeTitle } from '@/core/lesson';
@@ -9,6 +9,7 @@ import { takeFileName } from '@/core/take-names';
 import { CopyRow, Store, Take, type TakeFileSubject } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { formatPath, madePath, sha256Of, sizeOf } from '../store';
+import { lookAt } from '../stores';
 import { partsOfSubject } from '../takes/take-files';
 import { runJob } from './run-job';
 
@@ -30,6 +31,8 @@ export const copyFiles = (subject: TakeFileSubject): Promise<void> => {
       if (final === 'studio') return;
       const store = await em.findOne(Store, { id: final, deletedAt: null });
       if (!store) throw new Error('The store is not known any more. Choose one under File in Set up.');
+      const { problem } = await lookAt(store.folder);
+      if (problem) throw new Error(`Nothing can be put into the store “${store.name}”: ${problem}.`);
       const known = await em.find(CopyRow, { take, store });
       const files = await filesOf(take);
       for (const [i, { file, path, name }] of files.entries()) {
@@ -85,8 +88,7 @@ async function copyTo(folder: string, from: string, name: string, sha256: string
     for (let n = 1; ; n++) {
       const free = numberedName(name, n);
       try {
-        // Fails where the name is taken, in one step: nothing is ever written over.
-        await link(temporary, join(folder, free));
+        await nameIt(temporary, join(folder, free));
         return free;
       } catch (error) {
         if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
@@ -94,5 +96,18 @@ async function copyTo(folder: string, from: string, name: string, sha256: string
     }
   } finally {
     await rm(temporary, { force: true });
+  }
+}
+
+/** File systems that know no second name for a file. */
+const NO_LINKS = ['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'ENOSYS'];
+
+/** Gives a file its name. Fails where the name is taken, in one step: nothing is ever written over. */
+async function nameIt(temporary: string, path: string): Promise<void> {
+  try {
+    await link(temporary, path);
+  } catch (error) {
+    if (!NO_LINKS.includes((error as NodeJS.ErrnoException).code ?? '')) throw error;
+    await copyFile(temporary, path, constants.COPYFILE_EXCL);
   }
 }

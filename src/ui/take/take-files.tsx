@@ -27,11 +27,12 @@ export function TakeFiles(props: {
     return () => clearInterval(timer);
   }, [busy]);
   if (!take.facts) return null;
-  const make = (format: Format) => onChange(fetchJson('POST', `/api/takes/${take.id}/files`, { format }));
+  const make = (format: Format | 'copies') =>
+    onChange(fetchJson('POST', `/api/takes/${take.id}/files`, { format }));
   return (
     <details
       className="take-files"
-      open={open || busy}
+      open={open || busy || Boolean(copying?.problem)}
       onToggle={({ currentTarget }) => setOpen(currentTarget.open)}
     >
       <summary>Other files</summary>
@@ -81,7 +82,10 @@ export function TakeFiles(props: {
       )}
       {copying?.problem && (
         <p className="small amber" role="alert">
-          {copying.problem}
+          {copying.problem}{' '}
+          <button type="button" className="act quiet" onClick={() => void make('copies')}>
+            Copy again
+          </button>
         </p>
       )}
     </details>

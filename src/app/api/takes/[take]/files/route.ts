@@ -2,9 +2,11 @@ import { z } from 'zod';
 import { Format } from '@/core/formats';
 import { TakeId } from '@/core/ids';
 import { route } from '@/server/http/route';
-import { orderFormat } from '@/server/takes/take-files';
+import { orderCopies, orderFormat } from '@/server/takes/take-files';
 
+/** Makes a format of the take, or copies what is finished to its store once more. */
 export const POST = route(
-  { params: z.object({ take: TakeId }), body: z.object({ format: Format }) },
-  ({ params, body }) => orderFormat(params.take, body.format),
+  { params: z.object({ take: TakeId }), body: z.object({ format: z.union([Format, z.literal('copies')]) }) },
+  ({ params, body }) =>
+    body.format === 'copies' ? orderCopies(params.take) : orderFormat(params.take, body.format),
 );

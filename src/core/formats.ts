@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { CODEC_NAMES, type VideoCodec } from './codecs';
+import { OPUS_RATES, SAMPLE_RATES, type SampleRate } from './sample-rate';
 
 /** What is made of a take beside the plain video, when it is asked for. */
 export const Format = z.enum(['mov', 'webm', 'm4a', 'mp3', 'flac', 'wav', 'opus']);
@@ -13,8 +14,8 @@ export type ContainerFacts = {
   extension: string;
   video: readonly VideoCodec[];
   sound: readonly SoundName[];
-  /** The highest sample rate that it holds of its sound. */
-  maxRate: number;
+  /** Sample rates that its sound can have, of those that are recorded. */
+  rates: readonly number[];
   /** What is left when whoever writes it dies. */
   crash: 'all up to then' | 'nothing';
   plays: string;
@@ -28,7 +29,7 @@ export const CONTAINERS: Readonly<Record<'matroska' | 'mp4' | Format, ContainerF
     extension: 'mkv',
     video: ['h264', 'vp9', 'av1'],
     sound: ['opus', 'pcm', 'aac', 'mp3', 'flac'],
-    maxRate: 192_000,
+    rates: SAMPLE_RATES,
     crash: 'all up to then',
     plays: 'Players on a computer; not every browser or phone.',
     editors: 'Some open it; all its tracks stay apart.',
@@ -38,7 +39,7 @@ export const CONTAINERS: Readonly<Record<'matroska' | 'mp4' | Format, ContainerF
     extension: 'mp4',
     video: ['h264', 'vp9', 'av1'],
     sound: ['aac', 'opus', 'mp3', 'flac'],
-    maxRate: 96_000,
+    rates: SAMPLE_RATES,
     crash: 'nothing',
     plays: 'Everywhere, with H.264 and AAC.',
     editors: 'All open it.',
@@ -48,7 +49,7 @@ export const CONTAINERS: Readonly<Record<'matroska' | 'mp4' | Format, ContainerF
     extension: 'mov',
     video: ['h264'],
     sound: ['aac', 'pcm'],
-    maxRate: 192_000,
+    rates: SAMPLE_RATES,
     crash: 'nothing',
     plays: 'Players on a computer.',
     editors: 'Liked by editors; some take it only.',
@@ -58,7 +59,7 @@ export const CONTAINERS: Readonly<Record<'matroska' | 'mp4' | Format, ContainerF
     extension: 'webm',
     video: ['vp9', 'av1'],
     sound: ['opus'],
-    maxRate: 48_000,
+    rates: OPUS_RATES,
     crash: 'all up to then',
     plays: 'Browsers.',
     editors: 'Few open it.',
@@ -68,7 +69,7 @@ export const CONTAINERS: Readonly<Record<'matroska' | 'mp4' | Format, ContainerF
     extension: 'm4a',
     video: [],
     sound: ['aac'],
-    maxRate: 96_000,
+    rates: SAMPLE_RATES,
     crash: 'nothing',
     plays: 'Everywhere.',
     editors: 'Most open it.',
@@ -78,7 +79,7 @@ export const CONTAINERS: Readonly<Record<'matroska' | 'mp4' | Format, ContainerF
     extension: 'mp3',
     video: [],
     sound: ['mp3'],
-    maxRate: 48_000,
+    rates: SAMPLE_RATES,
     crash: 'all up to then',
     plays: 'Everywhere, old players too.',
     editors: 'All open it.',
@@ -88,7 +89,7 @@ export const CONTAINERS: Readonly<Record<'matroska' | 'mp4' | Format, ContainerF
     extension: 'flac',
     video: [],
     sound: ['flac'],
-    maxRate: 192_000,
+    rates: SAMPLE_RATES,
     crash: 'all up to then',
     plays: 'Browsers and most players.',
     editors: 'Most open it; nothing is lost.',
@@ -98,7 +99,7 @@ export const CONTAINERS: Readonly<Record<'matroska' | 'mp4' | Format, ContainerF
     extension: 'wav',
     video: [],
     sound: ['pcm'],
-    maxRate: 192_000,
+    rates: SAMPLE_RATES,
     crash: 'all up to then',
     plays: 'Everywhere; large.',
     editors: 'All open it; nothing is lost.',
@@ -108,7 +109,7 @@ export const CONTAINERS: Readonly<Record<'matroska' | 'mp4' | Format, ContainerF
     extension: 'opus',
     video: [],
     sound: ['opus'],
-    maxRate: 48_000,
+    rates: OPUS_RATES,
     crash: 'all up to then',
     plays: 'Browsers and most players.',
     editors: 'Few open it.',
@@ -116,6 +117,10 @@ export const CONTAINERS: Readonly<Record<'matroska' | 'mp4' | Format, ContainerF
 };
 
 export const isSoundOnly = (format: Format): boolean => CONTAINERS[format].video.length === 0;
+
+/** The rate of a format's sound: the one that was recorded, where the format holds it; else that of video. @param recorded null is the device's */
+export const formatRate = (format: Format, recorded: SampleRate | null): SampleRate =>
+  recorded !== null && CONTAINERS[format].rates.includes(recorded) ? recorded : 48_000;
 
 /** What a take gives to make a format of. */
 export type FormatSource = {

@@ -1,4 +1,4 @@
-import { type Format, isSoundOnly } from './formats';
+import { type Format, formatRate, isSoundOnly } from './formats';
 import type { PlainInput } from './plain-input';
 import { soundMix } from './plain-sound';
 import type { Rig } from './rig';
@@ -42,7 +42,7 @@ export function formatArgs(
           '[mix]',
           ...SOUND_ARGS[format](rig.sound.codec === 'pcm-24'),
           '-ar',
-          '48000',
+          `${formatRate(format, rig.sound.sampleRate)}`,
           '-ac',
           `${channels}`,
         ]

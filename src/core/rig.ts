@@ -8,6 +8,7 @@ import { FrameRate, framesPerSecond } from './rational';
 import { Follow, Region } from './region';
 import { ScaleFilter } from './resample';
 import { upgradeRig } from './rig-upgrades';
+import { OPUS_RATES, SampleRate } from './sample-rate';
 import { Size } from './sizes';
 import { Treatment, UNTREATED } from './treatment/treatment';
 
@@ -34,16 +35,6 @@ export const AppSoundSource = z.discriminatedUnion('from', [
   z.object({ from: z.literal('screen') }),
 ]);
 export type AppSoundSource = z.infer<typeof AppSoundSource>;
-
-/** What sound can be kept at. Opus knows 48, 24 and 16 kHz (RFC 6716, section 2). */
-export const SampleRate = z.union([
-  z.literal(48_000),
-  z.literal(44_100),
-  z.literal(24_000),
-  z.literal(16_000),
-]);
-export type SampleRate = z.infer<typeof SampleRate>;
-export const OPUS_RATES: readonly SampleRate[] = [48_000, 24_000, 16_000];
 
 /** How much later a sound is heard beside the picture; sooner where it is negative. A wireless microphone may be late. */
 const DelayMs = z.number().min(-500).max(500);

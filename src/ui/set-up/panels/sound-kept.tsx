@@ -1,6 +1,7 @@
 'use client';
 
-import { OPUS_RATES, type Rig, type SampleRate } from '@/core/rig';
+import type { Rig } from '@/core/rig';
+import { OPUS_RATES, type SampleRate } from '@/core/sample-rate';
 import { useRoom } from '../../lesson/lesson-room';
 import { Choice, NumberField, Pebbles } from '../choices';
 

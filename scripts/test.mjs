@@ -5,7 +5,7 @@ import { fileURLToPath } from 'node:url';
 import { freePort } from './cluster.mjs';
 import { ensurePackages } from './debian.mjs';
 import { checkNode, ensureBuild, ensureModules } from './prepare.mjs';
-import { command, Plain, run, step } from './steps.mjs';
+import { command, Plain, run } from './steps.mjs';
 import { startStudio } from './studio.mjs';
 import { withDatabase } from './with-database.mjs';
 
@@ -42,28 +42,25 @@ command(async () => {
     }
   };
   await part('format and lint', () => tool('@biomejs/biome/bin/biome', ['ci', '--error-on-warnings', '.']));
-  await part('types', async () => {
-    // Next writes the types of its routes before anything can be checked against them.
-    await run('node', ['node_modules/next/dist/bin/next', 'typegen'], {
-      env: { NEXT_TELEMETRY_DISABLED: '1' },
-    });
-    await step('Types', async () => {
-      await run('node', ['node_modules/typescript/bin/tsc', '--noEmit'], {
-        failure: 'There are type errors.',
-      });
-    });
-  });
+  // Next writes the types of its routes before anything can be checked against them.
+  await part('types of routes', () =>
+    run('node', ['node_modules/next/dist/bin/next', 'typegen'], { env: { NEXT_TELEMETRY_DISABLED: '1' } }),
+  );
   await part('import rules', () =>
     tool('dependency-cruiser/bin/dependency-cruise.mjs', ['src', 'scripts', 'tests']),
   );
-  // Building and units share the machine: neither has anything to do with the other, and what units say is shown when both are over.
-  const units = captured('vitest/vitest.mjs', ['run']);
+  // Building, types and units share the machine: none has anything to do with another, and what each says is shown when it is over.
+  const beside = {
+    types: captured('typescript/bin/tsc', ['--noEmit']),
+    units: captured('vitest/vitest.mjs', ['run']),
+  };
   await part('production build', ensureBuild);
-  await part('units', async () => {
-    const { ok, text } = await units;
-    process.stdout.write(text);
-    if (!ok) throw new Plain('vitest/vitest.mjs failed.');
-  });
+  for (const [what, checked] of Object.entries(beside))
+    await part(what, async () => {
+      const { ok, text } = await checked;
+      process.stdout.write(text);
+      if (!ok) throw new Plain(`There is something wrong in ${what}.`);
+    });
   await withDatabase(async ({ data, url, supervisor }) => {
     const port = await freePort();
     await startStudio({ supervisor, databaseUrl: url, data, port });

@@ -68,7 +68,7 @@ async function aimAndCompare(page: Page, url: string): Promise<void> {
   await page.getByRole('checkbox', { name: 'High-pass' }).uncheck();
   await stretch(page, 'File');
   await page.getByRole('checkbox', { name: 'MOV' }).check();
-  await page.getByRole('table').evaluate((table) => table.scrollIntoView({ block: 'end' }));
+  await page.locator('.containers').evaluate((table) => table.scrollIntoView({ block: 'end' }));
   await shoot(page, 'files');
   await page.getByRole('checkbox', { name: 'MOV' }).uncheck();
   await page.evaluate('window.scrollTo(0, 0)');

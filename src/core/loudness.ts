@@ -1,3 +1,5 @@
+import { percentile } from './percentile';
+
 /**
  * Loudness and true peak of sound while it comes: Recommendation ITU-R BS.1770-4. Channels are weighted alike, which holds for
  * one (mono) and two (left, right).
@@ -9,7 +11,9 @@ export type Loudness = {
   readonly momentary: () => number;
   /** Over the last 3 s (EBU Tech 3341, "S"), LUFS. */
   readonly shortTerm: () => number;
-  /** Of everything since the beginning, gated (annex 1), LUFS; −∞ while nothing was louder than the gate. */
+  /** What a share (0…1) of the tenths of a second that are looked back at were quieter than, LUFS: speech pauses for so long now and then. */
+  readonly quiet: (share: number) => number;
+  /** Of everything that is looked back at, gated (annex 1), LUFS; −∞ while nothing was louder than the gate. */
   readonly integrated: () => number;
   /** The highest since the beginning, dBTP (annex 2); −∞ for silence. */
   readonly truePeak: () => number;
@@ -74,7 +78,12 @@ const PHASES: readonly Float64Array[] = Array.from({ length: OVERSAMPLED }, (_, 
 
 type History = { line: Float64Array; at: number };
 
-export function openLoudness(sampleRate: number, channels: number): Loudness {
+/** @param keptS seconds that are looked back at; a meter that runs for hours need not know how it began */
+export function openLoudness(
+  sampleRate: number,
+  channels: number,
+  keptS = Number.POSITIVE_INFINITY,
+): Loudness {
   const stages = kWeighting(sampleRate);
   const state = Array.from({ length: channels }, () => new Float64Array(4));
   const step = Math.round(sampleRate / STEPS_A_SECOND);
@@ -131,11 +140,13 @@ export function openLoudness(sampleRate: number, channels: number): Loudness {
         }
         if (++filled < step) continue;
         steps.push(sum / step);
+        if (steps.length > keptS * STEPS_A_SECOND) steps.shift();
         [sum, filled] = [0, 0];
       }
     },
     momentary: () => lufs(mean(MOMENTARY_STEPS)),
     shortTerm: () => lufs(mean(SHORT_STEPS)),
+    quiet: (share) => (steps.length === 0 ? Number.NEGATIVE_INFINITY : lufs(percentile(steps, share))),
     integrated: () => integrated(steps),
     truePeak: () => (peak > 0 ? 20 * Math.log10(peak) : Number.NEGATIVE_INFINITY),
   };

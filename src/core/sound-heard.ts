@@ -2,13 +2,12 @@ import { z } from 'zod';
 import { dbText } from './decibels';
 import { openHum } from './hum';
 import { type Loudness, openLoudness } from './loudness';
-import { percentile } from './percentile';
 
 /** What is heard of a sound beside its level. What is not known yet is null. */
 export const Heard = z.object({
   /** Over the last three seconds. */
   shortTermLufs: z.number().nullable(),
-  /** How loud it is where nobody speaks: what nine tenths of the last half minute were louder than. */
+  /** How loud it is where nobody speaks: the quietest twentieth of the last half minute, looked at by tenths of a second. */
   quietLufs: z.number().nullable(),
   /** The highest peak of the last ten seconds, dBTP. */
   peakDbtp: z.number().nullable(),
@@ -22,8 +21,11 @@ export const Heard = z.object({
 export type Heard = z.infer<typeof Heard>;
 
 const LOOKS_A_SECOND = 4;
-const QUIET_LOOKS = 30 * LOOKS_A_SECOND;
+const KEPT_S = 30;
+/** Before that nobody need have paused. */
 const LEAST_LOOKS = 6 * LOOKS_A_SECOND;
+/** Share of the time in which surely nobody speaks: between words, and while somebody breathes. */
+export const PAUSED = 0.05;
 const PEAK_LOOKS = 10 * LOOKS_A_SECOND;
 /** So many samples in a row at full scale are no peak that just touches it. */
 const CLIPPED_RUN = 3;
@@ -83,7 +85,7 @@ export function openEars(
   channels: number,
 ): Ears & { push: (planes: Float32Array[]) => void } {
   const clipping = openClipping();
-  const loudness = openLoudness(sampleRate, channels);
+  const loudness = openLoudness(sampleRate, channels, KEPT_S);
   const { push: pushHum, hum } = openHum(sampleRate);
   const { push: pushChannels, oneChannel } = openChannels();
   return {
@@ -102,15 +104,15 @@ export function openEars(
 
 /** Follows what listens, four looks a second. */
 export function openHearing({ loudness: meter, clipped, hum, oneChannel }: Ears): (peakDb: number) => Heard {
-  const [momentaries, peaks]: [number[], number[]] = [[], []];
+  const peaks: number[] = [];
+  let looks = 0;
   return (peakDb) => {
-    momentaries.push(meter.momentary());
+    looks++;
     peaks.push(peakDb);
-    if (momentaries.length > QUIET_LOOKS) momentaries.shift();
     if (peaks.length > PEAK_LOOKS) peaks.shift();
     return {
       shortTermLufs: known(meter.shortTerm()),
-      quietLufs: momentaries.length < LEAST_LOOKS ? null : known(percentile(momentaries, 0.1)),
+      quietLufs: looks < LEAST_LOOKS ? null : known(meter.quiet(PAUSED)),
       peakDbtp: known(Math.max(...peaks)),
       clipped: clipped(),
       hum: hum(),

@@ -28,8 +28,7 @@ export function openCompressor(
   const release = Math.exp(-LOOK_EVERY / (RELEASE_S * sampleRate));
   const slope = 1 - 1 / ratio;
   const untouched = gainOf(thresholdDb - KNEE_DB / 2);
-  let [peak, smooth] = [0, 0];
-  let [gain, step, left, loudest] = [gainOf(makeupDb), 0, LOOK_EVERY, 0];
+  let [peak, smooth, gainNow, stepNow, leftNow, loudestNow] = [0, 0, gainOf(makeupDb), 0, LOOK_EVERY, 0];
   /** Gain reduction, dB, of a level. */
   const reduction = (levelDb: number): number => {
     const over = levelDb - thresholdDb;
@@ -37,19 +36,34 @@ export function openCompressor(
     if (2 * over > KNEE_DB) return slope * over;
     return (slope * (over + KNEE_DB / 2) ** 2) / (2 * KNEE_DB);
   };
+  /** The gain that its detector comes to, of the loudest of some samples. */
+  const look = (loudest: number): number => {
+    const wanted = loudest > untouched ? reduction(20 * Math.log10(loudest)) : 0;
+    peak = Math.max(wanted, release * peak + (1 - release) * wanted);
+    smooth = attack * smooth + (1 - attack) * peak;
+    return gainOf(makeupDb - smooth);
+  };
   return (samples) => {
+    // Numbers that change with every sample are kept beside while a block is worked on.
+    let gain = gainNow;
+    let step = stepNow;
+    let left = leftNow;
+    let loudest = loudestNow;
     for (let i = 0; i < samples.length; i++) {
       const x = samples[i] as number;
-      loudest = Math.max(loudest, Math.abs(x));
+      const size = x < 0 ? -x : x;
+      if (size > loudest) loudest = size;
       gain += step;
       samples[i] = x * gain;
       if (--left > 0) continue;
-      const wanted = loudest > untouched ? reduction(20 * Math.log10(loudest)) : 0;
-      peak = Math.max(wanted, release * peak + (1 - release) * wanted);
-      smooth = attack * smooth + (1 - attack) * peak;
       // It moves so slowly that a straight line over a few samples is the same curve.
-      step = (gainOf(makeupDb - smooth) - gain) / LOOK_EVERY;
-      [left, loudest] = [LOOK_EVERY, 0];
+      step = (look(loudest) - gain) / LOOK_EVERY;
+      left = LOOK_EVERY;
+      loudest = 0;
     }
+    gainNow = gain;
+    stepNow = step;
+    leftNow = left;
+    loudestNow = loudest;
   };
 }

@@ -27,21 +27,22 @@ export function openGate(thresholdDb: number, sampleRate: number): (samples: Flo
   let [at, hold] = [0, 0];
   /** 0 closed … 1 open. */
   let open = 0;
-  let gain = closed;
+  let gainNow = closed;
   return (samples) => {
+    let gain = gainNow;
     for (let i = 0; i < samples.length; i++) {
       const x = samples[i] as number;
       const loud = x < 0 ? -x : x;
       if (loud >= opens || (hold > 0 && loud >= closes)) hold = holds;
       else if (hold > 0) hold--;
-      const next = hold > 0 ? Math.min(1, open + up) : Math.max(0, open - down);
-      if (next !== open) {
-        open = next;
+      if (hold > 0 ? open < 1 : open > 0) {
+        open = hold > 0 ? Math.min(1, open + up) : Math.max(0, open - down);
         gain = closed + (1 - closed) * (0.5 - 0.5 * Math.cos(Math.PI * open));
       }
       samples[i] = (delayed[at] as number) * gain;
       delayed[at] = x;
       if (++at === ahead) at = 0;
     }
+    gainNow = gain;
   };
 }

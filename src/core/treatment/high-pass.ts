@@ -10,9 +10,11 @@ export function openHighPass(cornerHz: number, sampleRate: number): (samples: Fl
   const b1 = -2 * b0;
   const a1 = (-2 * Math.cos(w)) / a0;
   const a2 = (1 - alpha) / a0;
-  // Transposed direct form II: two numbers of memory.
-  let [z1, z2] = [0, 0];
+  // Transposed direct form II: two numbers of memory, kept beside while a block is worked on.
+  const memory = new Float64Array(2);
   return (samples) => {
+    let z1 = memory[0] as number;
+    let z2 = memory[1] as number;
     for (let i = 0; i < samples.length; i++) {
       const x = samples[i] as number;
       const y = b0 * x + z1;
@@ -20,5 +22,7 @@ export function openHighPass(cornerHz: number, sampleRate: number): (samples: Fl
       z2 = b0 * x - a2 * y;
       samples[i] = y;
     }
+    memory[0] = z1;
+    memory[1] = z2;
   };
 }

@@ -1,5 +1,5 @@
 /** Hears a microphone for some seconds, and keeps it as a take would: encoded, and decoded again. */
-import { openEars } from '@/core/sound-heard';
+import { openEars, PAUSED } from '@/core/sound-heard';
 import { openSoundResampler } from '@/core/sound-resample';
 import { openLiveTreatment, TREATMENT_RATE } from '@/core/treatment/treatment-line';
 import { fetchDenoiser } from '@/sound/denoiser';
@@ -34,23 +34,14 @@ async function listen(readable: ReadableStream<AudioData>, seconds: number): Pro
   return { samples: samples.slice(0, at), sampleRate };
 }
 
-const LOOK_S = 0.1;
-/** The meter of momentary loudness must be full before the quietest moment is looked for. */
-const FILLED_S = 0.4;
-
 function measure({ samples, sampleRate }: Sound): HeardSound['measured'] {
   const ears = openEars(sampleRate, 1);
-  const step = Math.round(sampleRate * LOOK_S);
-  let quietest = Number.POSITIVE_INFINITY;
-  for (let at = 0; at < samples.length; at += step) {
-    ears.push([samples.subarray(at, at + step)]);
-    if (at > sampleRate * FILLED_S) quietest = Math.min(quietest, ears.loudness.momentary());
-  }
+  ears.push([samples]);
   const { loudness } = ears;
   return {
     lufs: known(loudness.integrated()),
     peakDbtp: known(loudness.truePeak()),
-    roomLufs: known(quietest),
+    roomLufs: known(loudness.quiet(PAUSED)),
     clipped: ears.clipped(),
     hum: ears.hum(),
   };

@@ -92,6 +92,8 @@ async function copyTo(folder: string, from: string, name: string, sha256: string
         return free;
       } catch (error) {
         if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
+        // A worker that was killed after it had given the name: the file is there, and need not be there twice.
+        if ((await sha256Of(join(folder, free))) === sha256) return free;
       }
     }
   } finally {

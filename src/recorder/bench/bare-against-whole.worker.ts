@@ -85,6 +85,7 @@ async function whole(order: Order, film: VideoFrame[]): Promise<number> {
     wish: wishOf(order),
     clock: declaredClock(),
     sequenced: false,
+    captured: false,
     pointer: () => null,
     onRegion: () => undefined,
     // The film's own time: it is fed faster than it would be seen, and nothing in it stands still.

@@ -88,6 +88,7 @@ function attach(source: SourceInput, wish: AttachWish): void {
       wish: wish.video,
       clock,
       sequenced: source.sequenced,
+      captured: source.clock === 'unknown',
       pointer: () => (role === 'screen' ? pointer.at() : null),
       onRegion: (at) => take?.events.add('region', { ...at }, nowUs()),
       onPicture: (lent) => {

@@ -1,11 +1,12 @@
 import { withLevel } from '@/core/avc-level';
 import { codecString } from '@/core/codec-string';
 import { type Fitted, fitted } from '@/core/fit';
+import type { Detail } from '@/core/less-detail';
 import { LEVELS } from '@/core/levels';
 import { ProblemError } from '@/core/problem';
 import { automaticBitrateKbps, automaticTextHint, cameraBitrateKbps } from '@/core/rate';
 import { framesPerSecond } from '@/core/rational';
-import type { Size } from '@/core/sizes';
+import { even, type Size } from '@/core/sizes';
 import type { MediaRole, VideoWish } from '../messages';
 
 export type ChosenVideo = {
@@ -84,4 +85,12 @@ export function declared(
     ? new Uint8Array(record.buffer, record.byteOffset, record.byteLength)
     : new Uint8Array(record);
   return { ...meta, decoderConfig: { ...meta.decoderConfig, description: withLevel(bytes, chosen.code) } };
+}
+
+/** A wish with the detail that is left. */
+export function lesser(wish: VideoWish, source: Size, { hint, scale }: Detail): VideoWish {
+  if (hint && scale === 1) return wish;
+  const { width, height } = fitted(wish, source).size;
+  const box = scale === 1 ? wish.box : { width: even(width * scale), height: even(height * scale) };
+  return { ...wish, box, textHint: hint ? wish.textHint : 'off' };
 }

@@ -1,4 +1,3 @@
-import { fitted } from '@/core/fit';
 import { newSegmentId } from '@/core/ids';
 import { type Detail, isBehind, lessDetail } from '@/core/less-detail';
 import { arrive, decide, finishPacing, type Pacing, type PacingAct, startPacing } from '@/core/pacing';
@@ -6,15 +5,16 @@ import { percentile } from '@/core/percentile';
 import { framesPerSecond, frameTimeUs } from '@/core/rational';
 import type { Region } from '@/core/region';
 import { missingBetween } from '@/core/sequence';
-import { even, type Size } from '@/core/sizes';
+import type { Size } from '@/core/sizes';
 import type { FrameLedger } from '@/core/take';
 import type { VideoFigures, VideoWish } from '../messages';
 import { openFollowing } from './following';
 import { type Framing, openFraming } from './framing';
+import { ownPicture } from './own-picture';
 import { elapsed, isPaused, type Recording, takeTime } from './recording';
 import { openSegment, type Segment } from './segment';
 import type { SourceClock } from './source-clock';
-import { type ChosenVideo, chooseVideo, declared } from './video-config';
+import { type ChosenVideo, chooseVideo, declared, lesser } from './video-config';
 
 export type VideoTrack = {
   readonly role: 'screen' | 'camera';
@@ -43,6 +43,8 @@ type Options = {
   clock: SourceClock;
   /** Timestamps carry sequence numbers. */
   sequenced: boolean;
+  /** A real device gives it, which wants its pictures back at once. */
+  captured: boolean;
   nowUs: () => number;
   /** Where the pointer is in the source; null where nobody knows. */
   pointer: () => { x: number; y: number } | null;
@@ -97,8 +99,8 @@ export function openVideoTrack(options: Options): VideoTrack {
   const arrivals: number[] = [];
   const encodings: number[] = [];
 
-  const onFrame = (frame: VideoFrame) => {
-    const now = nowUs();
+  /** @param now when it was read */
+  const onFrame = (frame: VideoFrame, now: number) => {
     remember(arrivals, now);
     const monotonicUs = clock.toMonotonic(frame.timestamp, now);
     const t = recording && !stopped ? takeTime(recording, monotonicUs) : null;
@@ -147,7 +149,8 @@ export function openVideoTrack(options: Options): VideoTrack {
         await reader.cancel();
         return;
       }
-      onFrame(value);
+      const now = nowUs();
+      onFrame(options.captured ? await ownPicture(value) : value, now);
     }
     // Letting go of the reader ends the stream too; only the source's own end is news.
     if (!released) options.onEnded();
@@ -369,14 +372,6 @@ export function openVideoTrack(options: Options): VideoTrack {
     bytes: () => closedBytes + (segment?.bytes() ?? 0),
     unwritten: () => segment?.unwritten() ?? 0,
   };
-}
-
-/** A wish with the detail that is left. */
-function lesser(wish: VideoWish, source: Size, { hint, scale }: Detail): VideoWish {
-  if (hint && scale === 1) return wish;
-  const { width, height } = fitted(wish, source).size;
-  const box = scale === 1 ? wish.box : { width: even(width * scale), height: even(height * scale) };
-  return { ...wish, box, textHint: hint ? wish.textHint : 'off' };
 }
 
 const sizeOfConfig = (config: VideoEncoderConfig | undefined): Size | null =>

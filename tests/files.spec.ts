@@ -61,7 +61,7 @@ test('other files are made of a take, by its rig or when asked for; what cannot 
   const seconds = Number(take?.duration_us) / 1e6;
   const files = page.getByRole('group').filter({ hasText: 'Other files' });
   const summary = page.getByText('Other files');
-  if (!(await files.getByText('WAV').isVisible())) await summary.click();
+  if (!(await files.locator('b', { hasText: 'WAV' }).isVisible())) await summary.click();
   for (const [format, container, codecs] of MADE) {
     const name = new RegExp(`made\\.${format}`);
     const link = page.locator(`a[href*="made.${format}"]`);

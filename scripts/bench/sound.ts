@@ -8,7 +8,7 @@ bench('sound', { most: { coreShare: 0.03 } }, ({ url }) =>
   withProfile(async (profile) => {
     const browser = await launch(profile);
     const page = await openLab(browser, url);
-    const order = { seconds: quick ? 15 : 40 };
+    const order = { seconds: quick ? 12 : 20, rounds: quick ? 3 : 8 };
     const ms = await page.evaluate((o) => (window as unknown as LabWindow).lab.treatmentCost(o), order);
     await browser.close();
     const share = (part: string) => median(ms[part] ?? []) / 1000;

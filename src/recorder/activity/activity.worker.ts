@@ -24,20 +24,25 @@ async function look(picture: VideoFrame): Promise<void> {
   before = now;
 }
 
+/** A picture that cannot be read says nothing of where it changes; the next one is looked at. */
+const failed = () => undefined;
+
 self.onmessage = ({ data }: MessageEvent<unknown>) => {
   const order = Order.parse(data);
   // The answer to it comes after the last picture, which must be let go.
   if ('last' in order) return asks?.postMessage('end');
   const { port } = order;
   asks = port;
-  port.onmessage = async ({ data: picture }: MessageEvent<VideoFrame | 'end'>) => {
-    if (picture === 'end') return self.close();
-    try {
-      if (picture.format === 'I420' || picture.format === 'NV12') await look(picture);
-    } finally {
-      picture.close();
+  /** The look that is under way: a worker that ends in the middle of one never lets its picture go. */
+  let looking = Promise.resolve();
+  port.onmessage = ({ data: picture }: MessageEvent<VideoFrame | 'end'>) => {
+    if (picture === 'end') {
+      void looking.catch(failed).finally(() => self.close());
+      return;
     }
-    setTimeout(() => port.postMessage('next'), EVERY_MS);
+    const known = picture.format === 'I420' || picture.format === 'NV12';
+    looking = (known ? look(picture) : Promise.resolve()).finally(() => picture.close());
+    looking.finally(() => setTimeout(() => port.postMessage('next'), EVERY_MS)).catch(failed);
   };
   port.postMessage('next');
 };

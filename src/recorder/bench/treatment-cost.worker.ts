@@ -15,25 +15,28 @@ const PARTS: Record<string, Treatment> = {
 /** As a device gives it. */
 const CHUNK = TREATMENT_RATE / 100;
 
-self.onmessage = async ({ data }: MessageEvent<{ seconds: number }>) => {
+self.onmessage = async ({ data }: MessageEvent<{ seconds: number; rounds: number }>) => {
   try {
     const [voice, denoiser] = await Promise.all([loadVoice(), fetchDenoiser()]);
     const ms: Record<string, number[]> = {};
-    for (const [name, treatment] of Object.entries(PARTS)) {
-      const line = openTreatment(treatment, denoiser);
-      const each: number[] = [];
-      for (let second = 0; second < data.seconds; second++) {
-        const chunks = Array.from({ length: 100 }, (_, i) => {
-          const samples = new Float32Array(CHUNK);
-          voice(second * TREATMENT_RATE + i * CHUNK, samples);
-          return samples;
-        });
-        const began = performance.now();
-        for (const chunk of chunks) line.push(chunk);
-        each.push(performance.now() - began);
+    for (let round = 0; round < data.rounds; round++)
+      for (const [name, treatment] of Object.entries(PARTS)) {
+        const line = openTreatment(treatment, denoiser);
+        const each = ms[name] ?? [];
+        for (let second = 0; second < data.seconds; second++) {
+          const chunks = Array.from({ length: 100 }, (_, i) => {
+            const samples = new Float32Array(CHUNK);
+            voice(second * TREATMENT_RATE + i * CHUNK, samples);
+            return samples;
+          });
+          const began = performance.now();
+          for (const chunk of chunks) line.push(chunk);
+          const took = performance.now() - began;
+          // What others do on the machine meanwhile only adds: the least of all rounds is what this second costs.
+          each[second] = Math.min(each[second] ?? took, took);
+        }
+        ms[name] = each;
       }
-      ms[name] = each;
-    }
     postMessage(ms);
   } catch (error) {
     postMessage({ error: String(error) });

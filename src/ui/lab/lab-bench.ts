@@ -123,7 +123,7 @@ export const composeCost = (order: Omit<RecorderOrder, 'textHint'>) =>
   );
 
 /** Time that each part of a voice's treatment takes of a second of sound, ms, a number a second. */
-export const treatmentCost = (order: { seconds: number }) =>
+export const treatmentCost = (order: { seconds: number; rounds: number }) =>
   inWorker<Record<string, number[]>>(
     new Worker(new URL('../../recorder/bench/treatment-cost.worker.ts', import.meta.url), {
       type: 'module',

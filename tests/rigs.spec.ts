@@ -28,7 +28,7 @@ const PCM: Expected['sounds'] = [
   ['pcm_s16le', 1, 48_000],
 ];
 const fps = (num: number, den = 1) => ({ num, den });
-const WORK_S = 3;
+const WORK_S = 4;
 
 const RIGS: Record<string, [Choices, Expected]> = {
   'H.264 Constrained Baseline at level 3.1, 15 a second, a keyframe a second': [

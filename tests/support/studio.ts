@@ -82,8 +82,11 @@ export const FULL_CARD_RIG: Rig = {
 /** Opens the Record stage of a new lesson with this rig, ready to record. */
 export async function armed(page: Page, rig: Rig = CARD_RIG): Promise<void> {
   const base = process.env.BASE_URL;
-  const lesson = await (await page.request.post(`${base}/api/lessons`, { data: { title: 'Fault' } })).json();
-  await page.request.patch(`${base}/api/lessons/${lesson.id}`, { data: { rig } });
+  // A connection that was not used for a while may be closed in the very moment in which it is used again.
+  const maxRetries = 3;
+  const made = await page.request.post(`${base}/api/lessons`, { data: { title: 'Fault' }, maxRetries });
+  const lesson = await made.json();
+  await page.request.patch(`${base}/api/lessons/${lesson.id}`, { data: { rig }, maxRetries });
   await page.goto(`${base}/lessons/${lesson.id}/record`);
   await expect(page.getByRole('button', { name: 'Record R', exact: true })).toBeEnabled({ timeout: 20_000 });
   if (rig.camera) await expect(page.getByRole('img', { name: 'Live camera' })).toBeVisible();

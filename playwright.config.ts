@@ -15,7 +15,7 @@ export default defineConfig({
   timeout: 120_000,
   // A shared machine may stand still for seconds in the middle of a recording. What passes only the second time is named as flaky by
   // the runner and is looked into.
-  retries: process.env.CI ? 1 : 0,
+  retries: 1,
   // Opening the sources takes some seconds on a loaded machine.
   expect: { timeout: 15_000 },
   reporter: [['list']],

@@ -34,7 +34,7 @@ const FULL_SCALE = 0.999;
 const known = (value: number): number | null => (Number.isFinite(value) ? Math.round(value * 10) / 10 : null);
 
 /** Counts runs of samples at full scale: a converter that is driven too hard. */
-export function openClipping(): { push: (plane: Float32Array) => void; runs: () => number } {
+function openClipping(): { push: (plane: Float32Array) => void; runs: () => number } {
   let [row, runs] = [0, 0];
   return {
     push: (plane) => {
@@ -47,7 +47,7 @@ export function openClipping(): { push: (plane: Float32Array) => void; runs: () 
   };
 }
 
-/** Compares two channels. @returns what they were in all that came since the last question; null while it is not known */
+/** Compares two channels. @returns what they were in all that came; null where they differ, and while nothing was heard */
 export function openChannels(): {
   push: (planes: readonly Float32Array[]) => void;
   oneChannel: () => Heard['oneChannel'];

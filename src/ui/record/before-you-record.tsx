@@ -24,20 +24,22 @@ function AppSoundHeard({
   shared: boolean;
 }) {
   const db = useSelector(actor, ({ context }) => context.figures?.levels['app-sound']);
-  const [loudest, setLoudest] = useState<{ db: number; atMs: number } | null>(null);
+  const [loudest, setLoudest] = useState<number | null>(null);
   useEffect(() => {
-    if (db === undefined || db < HEARD_DB) return;
-    setLoudest((old) => {
-      const nowMs = Date.now();
-      return old && old.db > db && nowMs - old.atMs < KEPT_MS ? old : { db, atMs: nowMs };
-    });
+    if (db !== undefined && db >= HEARD_DB) setLoudest((old) => Math.max(old ?? db, db));
   }, [db]);
+  // What was heard a while ago has not just been heard.
+  useEffect(() => {
+    if (loudest === null) return;
+    const timer = setTimeout(() => setLoudest(null), KEPT_MS);
+    return () => clearTimeout(timer);
+  }, [loudest]);
   return (
     <p className="small before">
       Sounds of messages and of other programs would be recorded{shared ? ' with what is shared' : ''}:
       silence them first.{' '}
-      {loudest ? (
-        <b>App sound has just been heard, up to {dbText(loudest.db)} dB.</b>
+      {loudest !== null ? (
+        <b>App sound has just been heard, up to {dbText(loudest)} dB.</b>
       ) : (
         'Now nothing is heard of them.'
       )}

@@ -57,6 +57,18 @@ export function useKeepingTo(
 
   useEffect(() => {
     if (!armed || !next) return;
+    if (current.current?.id === next.id) {
+      // It was counted down to, and the session is armed again: somebody cancelled it, or it could not begin.
+      current.current = null;
+      const { problem } = actor.getSnapshot().context;
+      void change(
+        next.id,
+        problem
+          ? { state: 'missed', problem: `It could not start: ${problem.message}` }
+          : { state: 'cancelled' },
+      );
+      return;
+    }
     const late = Date.now() - next.startAtMs;
     if (stop) {
       // Nothing can be recorded now; at its time that is said in the lesson.

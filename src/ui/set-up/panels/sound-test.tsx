@@ -5,7 +5,7 @@ import { bytesText } from '@/core/figures';
 import { problemOf } from '@/core/problem';
 import { SOUND_TEST_S, soundTestWords } from '@/core/sound-test';
 import { isTreated, treatmentText, UNTREATED } from '@/core/treatment/treatment';
-import { type KeptSounds, keptSounds } from '@/recorder/sound-test/kept-tests';
+import { deviceKey, type KeptSounds, keptSounds } from '@/recorder/sound-test/kept-tests';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
 import { useSoundPlay } from './use-sound-play';
 
@@ -19,7 +19,7 @@ export function SoundTest() {
   const [sounds, setSounds] = useState<KeptSounds | null>(null);
   const { test } = state ?? {};
   // The sounds of the last test of this device are there again with it.
-  const key = source && `${source.from}:${source.id}:${test?.at}`;
+  const key = source && `${deviceKey(source)}:${test?.at}`;
   const asked = useRef<string | undefined>(undefined);
   useEffect(() => {
     if (!key || !source || !test || asked.current === key) return;

@@ -19,10 +19,10 @@ test('a quick answer: recorded, both ends trimmed, a part taken out, sent as an 
   const lesson = lessonOf(page);
   await misbehave(page, 'voice', { kind: 'silent' });
   const { folder } = await recordFor(page, 2000, async () => {
-    await page.waitForTimeout(2500);
+    await page.waitForTimeout(2000);
     await page.keyboard.press('m');
     await misbehave(page, 'voice', null);
-    await page.waitForTimeout(15_000);
+    await page.waitForTimeout(7000);
     await misbehave(page, 'voice', { kind: 'silent' });
   });
   // A take's link is there at once, and shows whatever can be watched already.

@@ -42,7 +42,6 @@ test('the test card’s file holds every number, each sound on its own track, an
   await page.getByText('Off', { exact: true }).click();
   await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
   await expect(page.getByRole('img', { name: 'Live camera' })).toBeVisible();
-  await page.waitForTimeout(1000);
   const { folder } = await recordFor(page, 8000);
   await finished(page);
 

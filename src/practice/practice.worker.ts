@@ -8,7 +8,7 @@ import { isView, viewBox, viewItems } from './desk/views';
 import { FAULT_CHANNEL, type Fault, FaultOrder } from './faults';
 import { type FromPractice, type PictureKind, type SoundKind, ToPractice } from './messages';
 import { presenterItems } from './presenter';
-import { beep, fromFar, loadVoice, programSound, SAMPLE_RATE, type Sound } from './sounds';
+import { beep, fromFar, openVoice, programSound, SAMPLE_RATE, type Sound, type Voice } from './sounds';
 import { loadTypeface } from './sprites';
 import { type Item, newStage, type Stage, show } from './stage';
 import { cardItems } from './test-card';
@@ -169,17 +169,33 @@ async function openPicture(
   draw();
 }
 
-async function soundOf(kind: SoundKind): Promise<Sound> {
-  if (kind === 'voice') return loadVoice();
-  if (kind === 'far-voice') return fromFar(await loadVoice());
-  return kind === 'beep' ? beep : programSound;
+let voice: Voice | null = null;
+/** It is read many times faster than it is heard, so this much of it in advance is enough. */
+const READ_AHEAD = 2 * SAMPLE_RATE;
+
+/** @param at the sample at which it is heard first */
+async function soundOf(kind: SoundKind, at: number): Promise<Sound> {
+  if (kind === 'beep') return beep;
+  if (kind === 'program-sound') return programSound;
+  voice ??= openVoice();
+  try {
+    await voice.readUntil(at + READ_AHEAD);
+  } catch (error) {
+    // The next one who asks has it fetched anew.
+    voice = null;
+    throw error;
+  }
+  return kind === 'voice' ? voice.sound : fromFar(voice.sound);
 }
 
+/** How many samples have passed since the scripts began. */
+const samplesNow = () => ((nowUs() - cueUs) * SAMPLE_RATE) / 1e6;
+
 async function openSound(id: number, kind: SoundKind, writable: WritableStream<AudioData>) {
-  const sound = await soundOf(kind);
+  const sound = await soundOf(kind, samplesNow());
   plugIn(id, kind);
   const writer = writable.getWriter();
-  let [placed, round] = [Math.floor(((nowUs() - cueUs) * SAMPLE_RATE) / 1e6 / CHUNK) * CHUNK, cues];
+  let [placed, round] = [Math.floor(samplesNow() / CHUNK) * CHUNK, cues];
   let before = cueUs;
   const sendChunk = (data: Float32Array<ArrayBuffer>, startUs: number) =>
     give(
@@ -203,7 +219,7 @@ async function openSound(id: number, kind: SoundKind, writable: WritableStream<A
     }
     before = cueUs;
     // Like a sound card: a chunk is handed over when its last sample has been heard.
-    const until = ((nowUs() - cueUs) * SAMPLE_RATE) / 1e6;
+    const until = samplesNow();
     while (placed + CHUNK <= until) {
       const data = new Float32Array(CHUNK);
       const fault = faults.get(kind);

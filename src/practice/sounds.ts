@@ -30,6 +30,7 @@ const TONES = {
   ],
 } as const;
 const LONGEST = SAMPLE_RATE;
+const LONGEST_SPEECH_S = 60;
 
 /** Ticks, a chime and a bell at the instants of the desk's script. */
 export const programSound: Sound = (from, samples) => {
@@ -48,28 +49,41 @@ export const programSound: Sound = (from, samples) => {
   }
 };
 
-/** Speech that ships as a file, from the start again when it ends. */
-export async function loadVoice(): Promise<Sound> {
-  // Small enough to be fetched whole: one request that ends, instead of a reader that holds a connection.
-  const file = await (await fetch('/practice/voice.ogg')).arrayBuffer();
-  const input = new Input({ source: new BufferSource(file), formats: ALL_FORMATS });
-  const track = await input.getPrimaryAudioTrack();
-  if (!track) throw new Error('The practice voice that ships with the studio has no sound.');
-  const parts: Float32Array[] = [];
-  for await (const sample of new AudioSampleSink(track).samples()) {
-    const part = new Float32Array(sample.numberOfFrames);
-    sample.copyTo(part, { planeIndex: 0, format: 'f32-planar' });
-    parts.push(part);
-    sample.close();
-  }
-  const speech = new Float32Array(parts.reduce((sum, part) => sum + part.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    speech.set(part, at);
-    at += part.length;
-  }
-  return (from, samples) => {
-    for (let i = 0; i < samples.length; i++) samples[i] = speech[(from + i) % speech.length] ?? 0;
+/** Speech that is still being read can be heard as far as it was read. */
+export type Voice = {
+  sound: Sound;
+  /** Resolves when the sound is there up to this sample, or all of it. @throws when the file cannot be read */
+  readUntil: (sample: number) => Promise<void>;
+};
+
+/** Speech that ships as a file, from the start again when it ends. Decoding all of it takes a second or two: nobody waits for that. */
+export function openVoice(): Voice {
+  const speech = new Float32Array(LONGEST_SPEECH_S * SAMPLE_RATE);
+  let length = 0;
+  let waiting: { sample: number; tell: () => void }[] = [];
+  const read = async () => {
+    // Small enough to be fetched whole: one request that ends, instead of a reader that holds a connection.
+    const file = await (await fetch('/practice/voice.ogg')).arrayBuffer();
+    const input = new Input({ source: new BufferSource(file), formats: ALL_FORMATS });
+    const track = await input.getPrimaryAudioTrack();
+    if (!track) throw new Error('The practice voice that ships with the studio has no sound.');
+    for await (const sample of new AudioSampleSink(track).samples()) {
+      const part = speech.subarray(length, length + sample.numberOfFrames);
+      sample.copyTo(part, { planeIndex: 0, format: 'f32-planar' });
+      sample.close();
+      length += part.length;
+      for (const each of waiting) if (each.sample <= length) each.tell();
+      waiting = waiting.filter((each) => each.sample > length);
+    }
+  };
+  const whole = read();
+  // Told to whoever waits.
+  whole.catch(() => undefined);
+  return {
+    sound: (from, samples) => {
+      for (let i = 0; i < samples.length; i++) samples[i] = speech[(from + i) % length] ?? 0;
+    },
+    readUntil: (sample) => Promise.race([whole, new Promise<void>((tell) => waiting.push({ sample, tell }))]),
   };
 }
 

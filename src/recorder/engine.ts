@@ -87,11 +87,16 @@ export function openRecorder(): Recorder {
       listeners.delete(listener);
     };
   };
-  /** The next message of a kind; a fatal problem ends the waiting. */
-  const answer = <T extends FromRecorder['type']>(type: T) =>
+  /** The next message of a kind, or the one that is meant; a fatal problem ends the waiting. */
+  const answer = <T extends FromRecorder['type']>(
+    type: T,
+    meant: (message: Extract<FromRecorder, { type: T }>) => boolean = () => true,
+  ) =>
     new Promise<Extract<FromRecorder, { type: T }>>((resolve, reject) => {
+      const isMeant = (message: FromRecorder): message is Extract<FromRecorder, { type: T }> =>
+        message.type === type && meant(message as Extract<FromRecorder, { type: T }>);
       const end = listen((message) => {
-        if (message.type === type) resolve(message as Extract<FromRecorder, { type: T }>);
+        if (isMeant(message)) resolve(message);
         else if (message.type === 'problem' && message.fatal) reject(new ProblemError(message.problem));
         else return;
         end();
@@ -114,7 +119,7 @@ export function openRecorder(): Recorder {
       const readable = processor.readable as ReadableStream<VideoFrame | AudioData>;
       const id = ++ids;
       attachedIds.set(role, id);
-      const attached = answer('attached');
+      const attached = answer('attached', (message) => message.id === id);
       const wish = wishOf(role, rig, known ?? {});
       say(
         {
@@ -124,7 +129,8 @@ export function openRecorder(): Recorder {
         },
         [readable],
       );
-      await attached;
+      const { problem } = await attached;
+      if (problem) throw new ProblemError(problem);
     },
     detach: (role) => {
       attachedIds.delete(role);

@@ -127,7 +127,8 @@ export type Figures = z.infer<typeof Figures>;
 
 export const FromRecorder = z.discriminatedUnion('type', [
   z.object({ type: z.literal('opened') }),
-  z.object({ type: z.literal('attached'), role: MediaRole }),
+  /** `problem`: why it could not be attached. */
+  z.object({ type: z.literal('attached'), role: MediaRole, id: z.int(), problem: Problem.nullable() }),
   z.object({
     type: z.literal('timestamps'),
     role: MediaRole,

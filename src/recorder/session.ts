@@ -5,8 +5,6 @@ import { type LessonId, newTakeId } from '@/core/ids';
 import type { SourceState } from '@/core/preflight';
 import { ProblemError, problemOf } from '@/core/problem';
 import type { Rig } from '@/core/rig';
-import { roomText } from '@/core/room';
-import { wallTimeText } from '@/core/schedule';
 import type { SoundTest } from '@/core/sound-test';
 import type { Arrangement } from '@/practice/desk/arrangement';
 import { keepArrangement, keptArrangement } from '@/practice/kept-arrangement';
@@ -17,23 +15,15 @@ import { type Known, openRecorder, pageNowUs } from './engine';
 import { knownOf, rememberHint } from './headroom';
 import { machineFacts } from './machine';
 import type { Figures, MediaRole } from './messages';
+import { ownEnd } from './own-end';
 import { watchTab } from './own-tab';
 import { openPreview } from './preview/preview';
 import { sessionMachine } from './session-machine';
-import { type KeptSounds, keepTest, keptTest } from './sound-test/kept-tests';
+import { type KeptSounds, keepTest } from './sound-test/kept-tests';
 import { otherMicrophones, testMicrophone } from './sound-test/test-microphone';
 import { encodingKey, sourceKey, wantedSource } from './source-keys';
-import { openReports } from './source-reports';
-import {
-  givenBy,
-  mostOf,
-  type OpenSource,
-  openCamera,
-  openPractice,
-  openScreen,
-  openSoundDevice,
-  orAnother,
-} from './sources';
+import { openReports, openState } from './source-reports';
+import { type OpenSource, openCamera, openPractice, openScreen, openSoundDevice, orAnother } from './sources';
 import { hurryUploader } from './uploader/uploader';
 
 export type Sources = Partial<Record<MediaRole, OpenSource>>;
@@ -43,6 +33,12 @@ export type SourceStates = Partial<Record<MediaRole, SourceState>>;
 export type Session = ReturnType<typeof createSession>;
 
 const STRAGGLERS_MS = 3000;
+/** A picture that cannot be opened by then has its own message; until then nothing is recorded without it. */
+const PICTURE_MS = 20_000;
+/** A slider that is drawn along changes the rig at every step: the sources follow where it comes to rest. */
+const REST_MS = 120;
+
+const after = (ms: number) => new Promise<void>((done) => setTimeout(done, ms));
 const ROLES: readonly MediaRole[] = ['screen', 'camera', 'voice', 'app-sound'];
 
 /**
@@ -109,18 +105,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     await recorder.attach(source, rig, known(source));
     sources[source.role] = source;
     if (source.role === 'voice') recorder.mute('voice', actor.getSnapshot().context.muted);
-    const { width, height } = source.track.getSettings();
-    setState(source.role, {
-      state: 'open',
-      remark: source.remark,
-      insteadOf: source.insteadOf,
-      came: source.came,
-      label: source.label,
-      size: width && height ? { width, height } : undefined,
-      most: mostOf(source),
-      gives: source.type === 'audio' ? givenBy(source.track) : undefined,
-      test: source.role === 'voice' && rig.voice ? keptTest(rig.voice.source) : undefined,
-    });
+    setState(source.role, openState(source, rig));
     if (source.came === 'tab') hearTab(source);
     if (source.type === 'video' && source.clock === 'unknown')
       void calibrate(recorder, source.role, source.track).then((offsetUs) => {
@@ -153,63 +138,76 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   let working: Promise<void> = Promise.resolve();
   const connected = new Map<MediaRole, string>();
 
-  /** Opens, closes and reconnects until the sources are what the rig says. Runs one at a time. */
-  const follow = () => {
-    working = working.then(async () => {
+  /** Lets go of what the rig does not name any more, at once: what is opened meanwhile may take long, and none of it may get into a take. */
+  const letGoOfStale = () => {
+    if (closed || actor.getSnapshot().matches('taking')) return;
+    for (const role of ROLES) {
+      if (keys.get(role) === keyOf(role)) continue;
+      if (sources[role]) {
+        keys.delete(role);
+        disconnect(role);
+      }
       // Said of all at once, so that nobody takes one that waits its turn for one that is not wanted.
-      for (const role of ROLES) {
-        const fresh = keyOf(role) !== '' && keys.get(role) !== keyOf(role) && !states[role]?.problem;
-        if (fresh && !closed && wanted(role)?.from !== 'screen') setState(role, { state: 'opening' });
-      }
-      for (const role of ROLES) {
-        if (closed) return;
-        const [key, wish] = [keyOf(role), wishKey(role)];
-        const source = sources[role];
-        // A take keeps the sources it has; one that comes late joins it.
-        if (source && actor.getSnapshot().matches('taking')) continue;
-        if (keys.get(role) === key && (connected.get(role) === wish || !source)) continue;
-        const before = states[role];
-        try {
-          if (source && keys.get(role) === key) {
-            recorder.detach(role);
-            await recorder.attach(source, rig, known(source));
-          } else {
-            keys.set(role, key);
-            disconnect(role);
-            if (key === '') continue;
-            // Only a click may open the browser's picker; until then there is nothing.
-            if (wanted(role)?.from === 'screen') {
-              setState(role, { state: 'absent' });
-              continue;
-            }
-            setState(role, { state: 'opening' });
-            const opened = await open(role);
-            // Nobody wants it any more, or another one: what was changed while it was being opened comes next.
-            if (opened && keyOf(role) !== key) {
-              opened.close();
-              keys.delete(role);
-              setState(role, { state: 'absent' });
-              continue;
-            }
-            if (opened) await connect(opened);
-          }
-          connected.set(role, wish);
-        } catch (error) {
-          // One that went and is still away: what was said when it went says more than that it cannot be opened.
-          const said =
-            before?.state === 'failed' && before.problem?.code === 'source-ended' && before.problem;
-          setState(role, { state: 'failed', problem: said || problemOf(error) });
-        }
-      }
+      if (keyOf(role) !== '' && !states[role]?.problem && wanted(role)?.from !== 'screen')
+        setState(role, { state: 'opening' });
+    }
+  };
+
+  let rest: ReturnType<typeof setTimeout> | undefined;
+
+  /** Opens, closes and reconnects until the sources are what the rig says, all roles at once. One run at a time. */
+  const follow = () => {
+    clearTimeout(rest);
+    letGoOfStale();
+    working = working.then(async () => {
+      await Promise.all(ROLES.map(followRole));
     });
     return working;
+  };
+
+  const followRole = async (role: MediaRole): Promise<void> => {
+    if (closed) return;
+    const [key, wish] = [keyOf(role), wishKey(role)];
+    const source = sources[role];
+    // A take keeps the sources it has; one that comes late joins it.
+    if (source && actor.getSnapshot().matches('taking')) return;
+    if (keys.get(role) === key && (connected.get(role) === wish || !source)) return;
+    const before = states[role];
+    try {
+      if (source && keys.get(role) === key) {
+        recorder.detach(role);
+        await recorder.attach(source, rig, known(source));
+      } else {
+        keys.set(role, key);
+        disconnect(role);
+        if (key === '') return;
+        // Only a click may open the browser's picker; until then there is nothing.
+        if (wanted(role)?.from === 'screen') return setState(role, { state: 'absent' });
+        setState(role, { state: 'opening' });
+        const opened = await open(role);
+        // Nobody wants it any more, or another one: what was changed while it was being opened comes next.
+        if (opened && (closed || keyOf(role) !== key)) {
+          opened.close();
+          keys.delete(role);
+          return setState(role, { state: 'absent' });
+        }
+        if (opened) await connect(opened);
+      }
+      connected.set(role, wish);
+    } catch (error) {
+      // One that went and is still away: what was said when it went says more than that it cannot be opened.
+      const said = before?.state === 'failed' && before.problem?.code === 'source-ended' && before.problem;
+      setState(role, { state: 'failed', problem: said || problemOf(error) });
+    }
   };
 
   const actor = createActor(
     sessionMachine({
       start: async () => {
         // No track waits for another: a source that is still opening after this joins the take when it comes.
-        await Promise.race([working, new Promise((done) => setTimeout(done, STRAGGLERS_MS))]);
+        const settled = follow();
+        await Promise.race([settled, after(STRAGGLERS_MS)]);
+        if (states.screen?.state === 'opening') await Promise.race([settled, after(PICTURE_MS)]);
         if (!sources.screen && rig.picture.source.from !== 'none')
           throw new ProblemError({
             code: 'no-picture',
@@ -250,25 +248,13 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     }),
   );
 
-  /** A take that has reached its limit, or the time of day at which it ends. Its film is cut at the limit to the picture. */
   const endByItself = ({ elapsedUs }: Figures) => {
     // Figures come on while the files are closed: it ends once.
     if (!actor.getSnapshot().matches('taking')) return;
-    const { lengthS } = rig.limits;
-    const { stopAtMs } = actor.getSnapshot().context;
-    if (lengthS !== null && elapsedUs >= lengthS * 1e6) {
-      recorder.event('limit', { lengthS }, pageNowUs());
-      actor.send({
-        type: 'STOP',
-        because: `The take has reached its limit of ${roomText({ seconds: lengthS })}.`,
-      });
-    } else if (stopAtMs !== null && Date.now() >= stopAtMs) {
-      recorder.event('schedule', { stopped: wallTimeText(stopAtMs) }, pageNowUs());
-      actor.send({
-        type: 'STOP',
-        because: `It is ${wallTimeText(stopAtMs)}: the take ends as it was scheduled.`,
-      });
-    }
+    const end = ownEnd(elapsedUs, rig.limits, actor.getSnapshot().context.stopAtMs, Date.now());
+    if (!end) return;
+    recorder.event(end.kind, end.data, pageNowUs());
+    actor.send({ type: 'STOP', because: end.because });
   };
 
   const report = openReports({
@@ -356,7 +342,8 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     },
     setRig: (next: Rig) => {
       rig = next;
-      return follow();
+      clearTimeout(rest);
+      rest = setTimeout(follow, REST_MS);
     },
     /** Opens the browser's picker. Call it from a click. */
     shareScreen: async (): Promise<void> => {
@@ -383,6 +370,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     },
     close: () => {
       closed = true;
+      clearTimeout(rest);
       navigator.mediaDevices?.removeEventListener('devicechange', onDevices);
       actor.stop();
       for (const source of Object.values(sources)) source.close();

@@ -1,10 +1,12 @@
 import type { SourceState } from '@/core/preflight';
+import type { Rig } from '@/core/rig';
 import { sameValue } from '@/core/rig-choices';
 import type { Size } from '@/core/sizes';
 import type { Heard } from '@/core/sound-heard';
 import type { Figures, MediaRole } from './messages';
+import { keptTest } from './sound-test/kept-tests';
 import { watchSource } from './source-watch';
-import type { OpenSource } from './sources';
+import { givenBy, mostOf, type OpenSource } from './sources';
 
 /** What is heard goes into the findings now and then: a sentence that changes four times a second is not read. */
 const HEARD_EVERY_MS = 2000;
@@ -16,6 +18,22 @@ type Reported = {
   state: (role: MediaRole) => SourceState | undefined;
   setState: (role: MediaRole, state: SourceState) => void;
 };
+
+/** What can be said of a source that has just been opened. */
+export function openState(source: OpenSource, rig: Rig): SourceState {
+  const { width, height } = source.track.getSettings();
+  return {
+    state: 'open',
+    remark: source.remark,
+    insteadOf: source.insteadOf,
+    came: source.came,
+    label: source.label,
+    size: width && height ? { width, height } : undefined,
+    most: mostOf(source),
+    gives: source.type === 'audio' ? givenBy(source.track) : undefined,
+    test: source.role === 'voice' && rig.voice ? keptTest(rig.voice.source) : undefined,
+  };
+}
 
 /** Puts what the recorder's figures say of open sources into their states, where findings look for it. */
 export function openReports({ sources, cameraSize, state, setState }: Reported): (figures: Figures) => void {

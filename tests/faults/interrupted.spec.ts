@@ -57,7 +57,7 @@ test('a tab that is closed in the middle of a recording loses at most a second, 
   await armed(page);
   await startRecording(page);
   const takeId = await liveTake(page);
-  await page.waitForTimeout(3000);
+  await page.waitForTimeout(2000);
   const seconds = await shownS(page);
   const next = await page.context().newPage();
   await page.close({ runBeforeUnload: false });
@@ -76,7 +76,7 @@ test('a browser that is killed (-9) while the server is away loses at most a sec
   await armed(page);
   signal('web', 'SIGSTOP');
   await startRecording(page);
-  await page.waitForTimeout(4000);
+  await page.waitForTimeout(3000);
   const seconds = await shownS(page);
   killBrowser(profile);
   await first.close().catch(() => undefined);

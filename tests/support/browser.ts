@@ -58,7 +58,9 @@ export async function withPlainBrowser<T>(
   const own = [`--user-data-dir=${profile}`, '--headless=new', '--remote-debugging-port=0'];
   const child = spawn('/usr/bin/chromium', [...FLAGS, ...own, '--window-size=1280,900', 'about:blank'], {
     stdio: 'ignore',
+    detached: true,
   });
+  const ended = new Promise((done) => child.once('exit', done));
   try {
     // The browser writes the port that it was given, then listens on it.
     const told = join(profile, 'DevToolsActivePort');
@@ -70,6 +72,8 @@ export async function withPlainBrowser<T>(
     if (!context) throw new Error('The browser has no window.');
     return await work(context);
   } finally {
-    child.kill('SIGKILL');
+    // All of its processes: one that is left writes into the profile that is to be removed.
+    if (child.pid) process.kill(-child.pid, 'SIGKILL');
+    await ended;
   }
 }

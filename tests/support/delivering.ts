@@ -1,3 +1,4 @@
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import { type Cut, defaultCut } from '@/core/cut/cut';
@@ -35,30 +36,48 @@ export async function made(page: Page, lesson: string, to: Destination): Promise
 
 type Filmed = { lesson: string; takeId: TakeId; folder: string; whole: Cut };
 
-/** A take of the test card with camera and both sounds, finished, and the cut of all of it: made once for all that need nothing else. */
+/** What was filmed before on this database, if its take is still there. */
+async function known(notes: string): Promise<Filmed | null> {
+  if (!existsSync(notes)) return null;
+  const filmed: Filmed = JSON.parse(readFileSync(notes, 'utf8'));
+  const [take] = await rows('select id from take where id = $1 and deleted_at is null', [filmed.takeId]);
+  return take ? filmed : null;
+}
+
+async function film(): Promise<Filmed> {
+  return withProfile(async (profile) => {
+    const context = await launch(profile);
+    const page = context.pages()[0] ?? (await context.newPage());
+    await armed(page, FULL_CARD_RIG);
+    const lesson = lessonOf(page);
+    const { takeId, folder } = await recordFor(page, 11_000);
+    await finished(page);
+    await context.close();
+    const [take] = await rows<{ duration_us: string }>('select duration_us from take where id = $1', [
+      takeId,
+    ]);
+    const whole = defaultCut(newStepId(), {
+      id: takeId as TakeId,
+      durationUs: Number(take?.duration_us),
+      camera: FULL_CARD_RIG.camera?.place ?? null,
+      gains: { voiceDb: 0, appSoundDb: 0 },
+    });
+    return { lesson, takeId: takeId as TakeId, folder, whole };
+  });
+}
+
+/**
+ * A take of the test card with camera and both sounds, finished, and the cut of all of it: made once for all that need nothing else.
+ * Those are run one after the other, because a lesson has one cut.
+ */
 export const delivering = test.extend<object, { filmed: Filmed }>({
   filmed: [
     // biome-ignore lint/correctness/noEmptyPattern: the runner wants an object pattern
     async ({}, use) => {
-      await withProfile(async (profile) => {
-        const context = await launch(profile);
-        const page = context.pages()[0] ?? (await context.newPage());
-        await armed(page, FULL_CARD_RIG);
-        const lesson = lessonOf(page);
-        const { takeId, folder } = await recordFor(page, 11_000);
-        await finished(page);
-        await context.close();
-        const [take] = await rows<{ duration_us: string }>('select duration_us from take where id = $1', [
-          takeId,
-        ]);
-        const whole = defaultCut(newStepId(), {
-          id: takeId as TakeId,
-          durationUs: Number(take?.duration_us),
-          camera: FULL_CARD_RIG.camera?.place ?? null,
-          gains: { voiceDb: 0, appSoundDb: 0 },
-        });
-        await use({ lesson, takeId: takeId as TakeId, folder, whole });
-      });
+      const notes = join(dataDir(), 'filmed.json');
+      const filmed = (await known(notes)) ?? (await film());
+      writeFileSync(notes, JSON.stringify(filmed));
+      await use(filmed);
     },
     { scope: 'worker', timeout: 120_000 },
   ],

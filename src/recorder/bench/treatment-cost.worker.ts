@@ -1,7 +1,7 @@
 /** What each part of a voice's treatment takes of a second of the practice voice, ms. */
 import { FIRST_TREATMENT, type Treatment, UNTREATED } from '@/core/treatment/treatment';
 import { openTreatment, TREATMENT_RATE } from '@/core/treatment/treatment-line';
-import { loadVoice } from '@/practice/sounds';
+import { openVoice } from '@/practice/sounds';
 import { fetchDenoiser } from '@/sound/denoiser';
 
 const ALL: Treatment = { ...FIRST_TREATMENT, denoise: true };
@@ -17,7 +17,8 @@ const CHUNK = TREATMENT_RATE / 100;
 
 self.onmessage = async ({ data }: MessageEvent<{ seconds: number; rounds: number }>) => {
   try {
-    const [voice, denoiser] = await Promise.all([loadVoice(), fetchDenoiser()]);
+    const voice = openVoice();
+    const [denoiser] = await Promise.all([fetchDenoiser(), voice.readUntil(data.seconds * TREATMENT_RATE)]);
     const ms: Record<string, number[]> = {};
     for (let round = 0; round < data.rounds; round++)
       for (const [name, treatment] of Object.entries(PARTS)) {
@@ -26,7 +27,7 @@ self.onmessage = async ({ data }: MessageEvent<{ seconds: number; rounds: number
         for (let second = 0; second < data.seconds; second++) {
           const chunks = Array.from({ length: 100 }, (_, i) => {
             const samples = new Float32Array(CHUNK);
-            voice(second * TREATMENT_RATE + i * CHUNK, samples);
+            voice.sound(second * TREATMENT_RATE + i * CHUNK, samples);
             return samples;
           });
           const began = performance.now();

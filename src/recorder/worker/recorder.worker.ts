@@ -106,7 +106,6 @@ function attach(source: SourceInput, wish: AttachWish): void {
     sounds.set(role, track);
     join(track, role);
   }
-  tell({ type: 'attached', role });
 }
 
 /** A source that comes in the middle of a take begins a segment of its own there. */
@@ -283,8 +282,16 @@ async function handle(message: ToRecorder): Promise<void> {
     case 'open':
       pageOriginMs = message.pageOriginMs;
       return tell({ type: 'opened' });
-    case 'attach':
-      return attach(message.source, message.wish);
+    case 'attach': {
+      const { source, wish } = message;
+      const attached = { type: 'attached', role: source.role, id: source.id } as const;
+      try {
+        attach(source, wish);
+        return tell({ ...attached, problem: null });
+      } catch (error) {
+        return tell({ ...attached, problem: problemOf(error) });
+      }
+    }
     case 'detach':
       return detach(message.role);
     case 'preview': {

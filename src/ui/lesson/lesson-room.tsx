@@ -65,7 +65,6 @@ export function useArrangement(session: Session | null): Arrangement {
 }
 
 const SAVE_AFTER_MS = 500;
-const FOLLOW_AFTER_MS = 120;
 
 /** Holds what the stages of one lesson share: its rig, and the sources that stay open from set-up to recording. */
 export function LessonRoom({
@@ -82,6 +81,8 @@ export function LessonRoom({
   const [rig, setRig] = useState(initial.rig);
   const [session, setSession] = useState<Session | null>(null);
   const latest = useRef(rig);
+  /** The session as it is now, also for a change that is made before it was drawn. */
+  const recording = useRef<Session | null>(null);
   const here = (usePathname()?.split('/').pop() ?? 'set-up') as Stage;
   const save = useMutation({
     mutationFn: (change: { rig?: Rig; title?: string }) =>
@@ -96,30 +97,29 @@ export function LessonRoom({
     startUploader();
     if (!live || recordingProblem()) return;
     const opened = createSession(initial.id, latest.current);
+    recording.current = opened;
     setSession(opened);
     return () => {
       opened.close();
+      recording.current = null;
       setSession(null);
     };
   }, [initial.id, live]);
 
-  const follow = useRef<ReturnType<typeof setTimeout>>(undefined);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const { mutate } = save;
   const changeRig = useCallback(
     (change: (rig: Rig) => Rig) => {
       latest.current = change(latest.current);
       setRig(latest.current);
-      // A slider that is drawn along changes the rig at every step: the sources follow where it comes to rest.
-      clearTimeout(follow.current);
-      follow.current = setTimeout(() => void session?.setRig(latest.current), FOLLOW_AFTER_MS);
+      recording.current?.setRig(latest.current);
       clearTimeout(timer.current);
       timer.current = setTimeout(() => {
         timer.current = undefined;
         mutate({ rig: latest.current });
       }, SAVE_AFTER_MS);
     },
-    [session, mutate],
+    [mutate],
   );
 
   // What was changed in the last moment before the page is left is sent on the way out.

@@ -100,7 +100,12 @@ function NextLink({ lesson, main = false }: { lesson: LessonView; main?: boolean
     'hand-over': 'Hand over',
   };
   return (
-    <Link className={main ? 'act main' : 'act'} href={`/lessons/${lesson.id}/${lesson.stage}`}>
+    // A long list would have the server draw the pages behind every one of them.
+    <Link
+      className={main ? 'act main' : 'act'}
+      href={`/lessons/${lesson.id}/${lesson.stage}`}
+      prefetch={main}
+    >
       {words[lesson.stage]}
       {!main && <span className="sr-only">: {lesson.title}</span>}
     </Link>
@@ -116,7 +121,12 @@ function Thumbnail({ lesson }: { lesson: LessonView }) {
       </div>
     );
   return (
-    <img className="thumb" src={`/api/media/${take.id}/thumbnail.jpg`} alt={`Last frame of ${take.title}`} />
+    <img
+      className="thumb"
+      src={`/api/media/${take.id}/thumbnail.jpg`}
+      alt={`Last frame of ${take.title}`}
+      loading="lazy"
+    />
   );
 }
 

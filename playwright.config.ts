@@ -12,7 +12,7 @@ export default defineConfig({
     { name: 'by themselves', testMatch: ALONE, workers: 1 },
     { name: 'side by side', testIgnore: ALONE, workers: 2 },
   ],
-  timeout: 120_000,
+  timeout: 180_000,
   // A shared machine may stand still for seconds in the middle of a recording. What passes only the second time is named as flaky by
   // the runner and is looked into.
   retries: 1,

@@ -144,7 +144,7 @@ export async function recordEach(
 
 /** Waits until the take is finished. */
 export async function finished(page: Page): Promise<void> {
-  await expect(page.getByRole('link', { name: /^Plain (video|sound)/ })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('link', { name: /^Plain (video|sound)/ })).toBeVisible({ timeout: 100_000 });
 }
 
 /** The number of the test card that the player shows, as soon as it is the exact picture. */

@@ -7,7 +7,7 @@ import { VIEWS, type View } from './desk/views';
 
 export const PictureKind = z.enum([...(Object.keys(VIEWS) as [View, ...View[]]), 'test-card', 'presenter']);
 export type PictureKind = z.infer<typeof PictureKind>;
-export const SoundKind = z.enum(['voice', 'far-voice', 'program-sound', 'beep']);
+export const SoundKind = z.enum(['voice', 'far-voice', 'program-sound', 'beep', 'high-tone']);
 export type SoundKind = z.infer<typeof SoundKind>;
 
 /** From the page to the practice worker. `writable` is the far end of a generated track. */

@@ -22,6 +22,7 @@ export const PRACTICE_DEVICES = {
     { id: 'far-voice', name: 'Practice microphone, far away' },
     { id: 'program-sound', name: 'Practice program sounds' },
     { id: 'beep', name: 'Test card tone' },
+    { id: 'high-tone', name: 'Test tone of 10 kHz' },
   ],
 } as const;
 

@@ -8,7 +8,16 @@ import { isView, viewBox, viewItems } from './desk/views';
 import { FAULT_CHANNEL, type Fault, FaultOrder } from './faults';
 import { type FromPractice, type PictureKind, type SoundKind, ToPractice } from './messages';
 import { presenterItems } from './presenter';
-import { beep, fromFar, openVoice, programSound, SAMPLE_RATE, type Sound, type Voice } from './sounds';
+import {
+  beep,
+  fromFar,
+  highTone,
+  openVoice,
+  programSound,
+  SAMPLE_RATE,
+  type Sound,
+  type Voice,
+} from './sounds';
 import { loadTypeface } from './sprites';
 import { type Item, newStage, type Stage, show } from './stage';
 import { cardItems } from './test-card';
@@ -176,6 +185,7 @@ const READ_AHEAD = 2 * SAMPLE_RATE;
 /** @param at the sample at which it is heard first */
 async function soundOf(kind: SoundKind, at: number): Promise<Sound> {
   if (kind === 'beep') return beep;
+  if (kind === 'high-tone') return highTone;
   if (kind === 'program-sound') return programSound;
   voice ??= openVoice();
   try {

@@ -18,6 +18,13 @@ export const beep: Sound = (from, samples) => {
   }
 };
 
+export const HIGH_TONE_HZ = 10_000;
+/** Without an end, and higher than a sample rate of 16 kHz can carry: what is heard of it there was folded. */
+export const highTone: Sound = (from, samples) => {
+  for (let i = 0; i < samples.length; i++)
+    samples[i] = 0.5 * Math.sin((2 * Math.PI * HIGH_TONE_HZ * (from + i)) / SAMPLE_RATE);
+};
+
 const TONES = {
   tick: [[1900, 0.16, 90]],
   chime: [

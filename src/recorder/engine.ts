@@ -64,12 +64,23 @@ export function openRecorder(): Recorder {
     name: 'recorder',
   });
   const listeners = new Set<(message: FromRecorder) => void>();
-  const attachedIds = new Map<MediaRole, number>();
+  /** What is read now: a track of our own for each source, which ends without ending the source. */
+  const attached = new Map<MediaRole, { id: number; track: MediaStreamTrack }>();
   let ids = 0;
+  const letGo = (role: MediaRole) => {
+    attached.get(role)?.track.stop();
+    attached.delete(role);
+  };
+  const letGoOfAll = () => {
+    for (const role of [...attached.keys()]) letGo(role);
+  };
   worker.onmessage = ({ data }: MessageEvent<unknown>) => {
     const message = FromRecorder.parse(data);
     // The end of a source that was exchanged meanwhile is no news.
-    if (message.type === 'ended' && attachedIds.get(message.role) !== message.id) return;
+    if (message.type === 'ended') {
+      if (attached.get(message.role)?.id !== message.id) return;
+      letGo(message.role);
+    }
     for (const listener of [...listeners]) listener(message);
   };
   worker.onerror = (event) => {
@@ -108,18 +119,20 @@ export function openRecorder(): Recorder {
     listen,
     attach: async (source, rig, known) => {
       const { role, type, clock } = source;
+      letGo(role);
+      const track = source.track.clone();
       // Processors exist in the window only; their far end is handed to the worker, so that no frame passes through here.
       const processor =
         type === 'video'
-          ? new MediaStreamTrackProcessor({ track: source.track as MediaStreamVideoTrack, maxBufferSize: 8 })
+          ? new MediaStreamTrackProcessor({ track: track as MediaStreamVideoTrack, maxBufferSize: 8 })
           : new MediaStreamTrackProcessor({
-              track: source.track as MediaStreamAudioTrack,
+              track: track as MediaStreamAudioTrack,
               maxBufferSize: 200,
             });
       const readable = processor.readable as ReadableStream<VideoFrame | AudioData>;
       const id = ++ids;
-      attachedIds.set(role, id);
-      const attached = answer('attached', (message) => message.id === id);
+      attached.set(role, { id, track });
+      const told = answer('attached', (message) => message.id === id);
       const wish = wishOf(role, rig, known ?? {});
       say(
         {
@@ -129,12 +142,12 @@ export function openRecorder(): Recorder {
         },
         [readable],
       );
-      const { problem } = await attached;
+      const { problem } = await told;
       if (problem) throw new ProblemError(problem);
     },
     detach: (role) => {
-      attachedIds.delete(role);
       say({ type: 'detach', role });
+      letGo(role);
     },
     preview: (role, port) => say({ type: 'preview', role, port }, [port]),
     sample: (role, port) => say({ type: 'sample', role, port }, [port]),
@@ -160,14 +173,20 @@ export function openRecorder(): Recorder {
     stop: async () => {
       const stopped = answer('stopped');
       say({ type: 'stop', atUs: pageNowUs() });
-      return (await stopped).end;
+      const { end } = await stopped;
+      letGoOfAll();
+      return end;
     },
     discard: async () => {
       const discarded = answer('discarded');
       say({ type: 'discard' });
       await discarded;
+      letGoOfAll();
     },
-    close: () => say({ type: 'close' }),
+    close: () => {
+      say({ type: 'close' });
+      letGoOfAll();
+    },
   };
 }
 

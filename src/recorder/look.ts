@@ -12,7 +12,10 @@ export function takePicture(
   const { port1, port2 } = new MessageChannel();
   session.sample(role, port1);
   return new Promise((resolve, reject) => {
+    let taken = false;
     const late = setTimeout(() => {
+      // One that comes after all is for nobody.
+      taken = true;
       port2.postMessage('end');
       reject(
         new ProblemError({
@@ -22,7 +25,6 @@ export function takePicture(
         }),
       );
     }, 2000);
-    let taken = false;
     port2.onmessage = ({ data }: MessageEvent<VideoFrame | 'end'>) => {
       if (data === 'end') return port2.close();
       if (taken) return data.close();

@@ -76,14 +76,15 @@ export async function decodeFilm(
       failed = error;
     },
   });
-  decoder.configure(config);
-  for (const chunk of chunks) decoder.decode(chunk);
-  await decoder.flush();
-  decoder.close();
-  if (failed) throw failed;
-  for (const [picture, at] of kept) {
-    await onPicture(picture, at);
-    picture.close();
+  try {
+    decoder.configure(config);
+    for (const chunk of chunks) decoder.decode(chunk);
+    await decoder.flush();
+    decoder.close();
+    if (failed) throw failed;
+    for (const [picture, at] of kept) await onPicture(picture, at);
+  } finally {
+    for (const [picture] of kept) picture.close();
   }
 }
 

@@ -213,10 +213,10 @@ export function openSoundTrack(options: Options): SoundTrack {
     for (;;) {
       const { value, done } = await reader.read();
       if (done) break;
+      // The page ends the stream of a track that was let go.
       if (released) {
         value.close();
-        await reader.cancel();
-        return;
+        continue;
       }
       if (treatment)
         treat ??= openLiveTreatment(treatment, value.sampleRate, () => {
@@ -225,7 +225,7 @@ export function openSoundTrack(options: Options): SoundTrack {
         });
       onChunk(value);
     }
-    // Letting go of the reader ends the stream too; only the source's own end is news.
+    // Only the source's own end is news.
     if (!released) options.onEnded();
   };
   read().catch(options.onProblem);

@@ -143,16 +143,13 @@ export function openVideoTrack(options: Options): VideoTrack {
     for (;;) {
       const { value, done } = await reader.read();
       if (done) break;
-      if (released) {
-        // Let go of here, with no picture asked for: one that is on its way when a stream is cancelled is never closed.
-        value.close();
-        await reader.cancel();
-        return;
-      }
       const now = nowUs();
-      onFrame(options.captured ? await ownPicture(value) : value, now);
+      const picture = released || !options.captured ? value : await ownPicture(value);
+      // The page ends the stream of a track that was let go. Cancelled from here, it would never close the picture that it holds.
+      if (released) picture.close();
+      else onFrame(picture, now);
     }
-    // Letting go of the reader ends the stream too; only the source's own end is news.
+    // Only the source's own end is news.
     if (!released) options.onEnded();
   };
   read().catch(options.onProblem);

@@ -87,11 +87,11 @@ export function useKeepingTo(
     actor.send({ type: 'RECORD', startAtMs: next.startAtMs, stopAtMs: next.stopAtMs, scheduled: true });
   }, [armed, next, stop, actor, change]);
 
-  // Taken off the list while the session counts down to it.
+  // Taken off the list while the session counts down to it, or one that begins earlier was put there.
+  const nextId = next?.id;
   useEffect(() => {
-    if (countdown && current.current && !list.some(({ id }) => id === current.current?.id))
-      actor.send({ type: 'CANCEL' });
-  }, [countdown, list, actor]);
+    if (countdown && current.current && nextId !== current.current.id) actor.send({ type: 'CANCEL' });
+  }, [countdown, nextId, actor]);
 
   useEffect(() => {
     const of = current.current;

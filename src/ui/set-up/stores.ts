@@ -2,6 +2,7 @@
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import type { StoreInput, StoreView } from '@/core/final-store';
+import type { StoreId } from '@/core/ids';
 import type { Facts } from '@/core/preflight';
 import { useRoom } from '../lesson/lesson-room';
 import { fetchJson } from '../shared/fetch-json';
@@ -23,6 +24,11 @@ export function useStores() {
       const added = await fetchJson<StoreView>('POST', '/api/stores', input);
       await queries.invalidateQueries({ queryKey: KEY });
       return added;
+    },
+    /** Copies that are there stay there. */
+    forget: async (id: StoreId): Promise<void> => {
+      await fetchJson('DELETE', `/api/stores/${id}`);
+      await queries.invalidateQueries({ queryKey: KEY });
     },
   };
 }

@@ -187,7 +187,7 @@ export function AppSoundPanel() {
         options={[
           { value: 'none', label: 'No app sound' },
           { value: 'screen', label: 'Shared together with the picture' },
-          { label: 'Practice', options: practice(['program-sound', 'beep']) },
+          { label: 'Practice', options: practice(['program-sound', 'beep', 'high-tone']) },
           {
             label: 'A loopback device',
             options: deviceOptions(app?.from === 'device' ? app : undefined, microphones),

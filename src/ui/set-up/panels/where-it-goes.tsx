@@ -9,6 +9,7 @@ import type { Rig } from '@/core/rig';
 import { AFTER_STOP } from '@/core/rig-choices';
 import { roomFor, roomText } from '@/core/room';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
+import { useTold } from '../../shared/use-told';
 import { Choice } from '../choices';
 import { useRoomLeft } from '../room';
 import { useSetUp } from '../set-up-context';
@@ -21,7 +22,8 @@ export function WhereItGoes() {
   const { session } = useRoom();
   const { rig, changeRig } = useSetUp();
   const room = useRoomLeft();
-  const { stores, add } = useStores();
+  const { stores, add, forget } = useStores();
+  const told = useTold();
   const store = useFinalStore();
   const states = useSourceStates(session);
   const [adding, setAdding] = useState(false);
@@ -58,6 +60,21 @@ export function WhereItGoes() {
             : undefined
         }
       />
+      {store && store !== 'gone' && !adding && (
+        <button
+          type="button"
+          className="act small"
+          onClick={() =>
+            told(
+              forget(store.id).then(() => {
+                setFinal('studio');
+              }),
+            )
+          }
+        >
+          Forget “{store.name}”; what lies there stays
+        </button>
+      )}
       {adding && (
         <NewStore
           onAdd={async (name, folder) => {

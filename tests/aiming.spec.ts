@@ -15,8 +15,8 @@ import {
   recordEach,
   recordFor,
   stretch,
-  test,
 } from './support/studio';
+import { test } from './support/test';
 
 const SOURCE = { width: 1920, height: 1080 };
 const rgb = (hex: string) => [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16));

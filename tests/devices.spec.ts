@@ -1,4 +1,5 @@
-import { choose, expect, finished, recordFor, stretch, test } from './support/studio';
+import { choose, expect, finished, recordFor, stretch } from './support/studio';
+import { test } from './support/test';
 
 const REFUSALS = [
   ['NotAllowedError', 'The browser was not allowed to share it.'],

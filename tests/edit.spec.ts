@@ -5,16 +5,8 @@ import { Cut, cutLengthUs } from '@/core/cut/cut';
 import { launch } from './support/browser';
 import { readCardFilm } from './support/card-film';
 import { rows } from './support/processes';
-import {
-  armed,
-  expect,
-  expectAccessible,
-  finished,
-  misbehave,
-  recordFor,
-  shownCard,
-  test,
-} from './support/studio';
+import { armed, expect, expectAccessible, finished, misbehave, recordFor, shownCard } from './support/studio';
+import { test } from './support/test';
 
 const position = async (page: Page) => Number(await page.locator('.player').getAttribute('data-position'));
 

@@ -17,8 +17,8 @@ import {
   recordFor,
   startRecording,
   stretch,
-  test,
 } from './support/studio';
+import { test } from './support/test';
 
 const SMALL: Rig = {
   ...CARD_RIG,

@@ -4,10 +4,10 @@ import { join } from 'node:path';
 import { type Cut, cutLengthUs } from '@/core/cut/cut';
 import { PRACTICE_RIG } from '@/core/rig';
 import { text } from './support/card-film';
-import { dataDir, lessonOf } from './support/delivering';
 import { complaints } from './support/kept';
-import { rows } from './support/processes';
-import { armed, expect, expectAccessible, finished, misbehave, recordFor, test } from './support/studio';
+import { dataDir, rows } from './support/processes';
+import { armed, expect, expectAccessible, finished, lessonOf, misbehave, recordFor } from './support/studio';
+import { test } from './support/test';
 
 // Encoders take their time on a busy machine.
 test.describe.configure({ timeout: 300_000 });

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { request as plainRequest } from 'node:http';
-import { expect, test } from './support/studio';
+import { expect } from './support/studio';
+import { test } from './support/test';
 
 /** A request with headers that a browser would not let anyone set. */
 function raw(

@@ -6,8 +6,8 @@ import {
   recordFor,
   storedFiles,
   stretch,
-  test,
 } from './support/studio';
+import { test } from './support/test';
 
 test('from the lessons to a watched take in six clicks, then renamed, deleted and brought back', async ({
   studio: page,

@@ -3,7 +3,8 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { TakeEvent } from '@/core/take';
 import { launch } from './support/browser';
-import { type armed, CARD_RIG, collectErrors, expect, finished, recordFor, test } from './support/studio';
+import { type armed, CARD_RIG, expect, finished, recordFor } from './support/studio';
+import { collectErrors, test } from './support/test';
 
 const REGION = { width: 640, height: 360 };
 

@@ -1,5 +1,6 @@
 import type { LabWindow } from '@/ui/lab/lab';
-import { expect, test } from './support/studio';
+import { expect } from './support/studio';
+import { test } from './support/test';
 
 test('drawing a practice picture afresh gives the same bytes as stepping to it', async ({ studio: page }) => {
   await page.goto('/lab');

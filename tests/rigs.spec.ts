@@ -3,7 +3,8 @@ import { join } from 'node:path';
 import type { Rig } from '@/core/rig';
 import { samplesOf, text, videoTimes } from './support/card-film';
 import { rows } from './support/processes';
-import { CARD_RIG, expect, recordEach, test } from './support/studio';
+import { CARD_RIG, expect, recordEach } from './support/studio';
+import { test } from './support/test';
 
 type Expected = {
   codec: string | null;

@@ -4,7 +4,8 @@ import type { Page } from '@playwright/test';
 import type { PRACTICE_RIG } from '@/core/rig';
 import begin from './support/begin';
 import { rows } from './support/processes';
-import { choose, expect, expectAccessible, stretch, test } from './support/studio';
+import { choose, expect, expectAccessible, stretch } from './support/studio';
+import { test } from './support/test';
 
 test.afterEach(begin);
 

@@ -2,7 +2,8 @@
 import { join } from 'node:path';
 import { firstAppSound, firstVoice, type Rig } from '@/core/rig';
 import { samplesOf, text } from './support/card-film';
-import { armed, CARD_RIG, expect, finished, recordEach, recordFor, test } from './support/studio';
+import { armed, CARD_RIG, expect, finished, recordEach, recordFor } from './support/studio';
+import { test } from './support/test';
 
 type Sound = Partial<Rig['sound']>;
 const SETTINGS: [Sound, { codec: string; rate: number; channels: [number, number] }][] = [

@@ -10,7 +10,8 @@ import {
   syncFigures,
   text,
 } from './support/card-film';
-import { choose, expect, finished, recordFor, shownCard, stretch, test } from './support/studio';
+import { choose, expect, finished, recordFor, shownCard, stretch } from './support/studio';
+import { test } from './support/test';
 
 type Stream = {
   codec_type: string;

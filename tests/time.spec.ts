@@ -11,8 +11,8 @@ import {
   finished,
   startRecording,
   takeOpened,
-  test,
 } from './support/studio';
+import { test } from './support/test';
 
 test('a take ends by its limit, to the picture, and says so before and after', async ({ studio: page }) => {
   await armed(page, { ...CARD_RIG, camera: null, limits: { lengthS: 4 } });

@@ -3,7 +3,8 @@ import { join } from 'node:path';
 import { firstAppSound, firstVoice, type Rig } from '@/core/rig';
 import { UNTREATED } from '@/core/treatment/treatment';
 import { beepOnsets, samplesOf } from './support/card-film';
-import { armed, CARD_RIG, choose, expect, finished, recordEach, stretch, test } from './support/studio';
+import { armed, CARD_RIG, choose, expect, finished, recordEach, stretch } from './support/studio';
+import { test } from './support/test';
 
 const practice = (id: string) => ({ from: 'practice', id }) as const;
 const SOUND_ONLY: Rig = {

@@ -6,7 +6,8 @@ import type { Page } from '@playwright/test';
 import { launch } from './support/browser';
 import { text, videoTimes } from './support/card-film';
 import { rows } from './support/processes';
-import { choose, collectErrors, expect, finished, recordFor, stretch, test } from './support/studio';
+import { choose, expect, finished, recordFor, stretch } from './support/studio';
+import { collectErrors, test } from './support/test';
 
 /** A display number that no other test uses. */
 const DISPLAY = ':94';

@@ -2,7 +2,8 @@ import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { launch } from '../support/browser';
 import { complaints, differing, keptTracks } from '../support/kept';
-import { armed, CARD_RIG, expect, finished, startRecording, takeOpened, test } from '../support/studio';
+import { armed, CARD_RIG, expect, finished, startRecording, takeOpened } from '../support/studio';
+import { test } from '../support/test';
 
 /** Gives the studio's pages so much more storage than they use now. */
 async function limitStorage(page: Page, moreBytes: number): Promise<void> {

@@ -13,8 +13,8 @@ import {
   recordFor,
   startRecording,
   takeOpened,
-  test,
 } from '../support/studio';
+import { test } from '../support/test';
 
 type Ledger = Record<
   'screen' | 'camera',

@@ -7,7 +7,8 @@ import { newSegmentId, newTakeId, type SegmentId, type TakeId } from '@/core/ids
 import { PRACTICE_RIG } from '@/core/rig';
 import type { SegmentHead, TakeHead } from '@/core/take';
 import { rows } from '../support/processes';
-import { expect, takeFolder, test } from '../support/studio';
+import { expect, takeFolder } from '../support/studio';
+import { test } from '../support/test';
 
 const base = () => process.env.BASE_URL ?? '';
 const uploaded = (name: string) => join(process.env.DATA_DIR ?? '.data', 'media', 'uploads', name);

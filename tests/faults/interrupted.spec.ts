@@ -13,8 +13,8 @@ import {
   recordFor,
   startRecording,
   takeFolder,
-  test,
 } from '../support/studio';
+import { test } from '../support/test';
 
 const TITLES = ['App sound', 'Camera', 'Screen', 'Voice'];
 

@@ -1,46 +1,47 @@
 import { existsSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { text } from '../support/card-film';
-import { dataDir, delivering, saveCut } from '../support/delivering';
-import { rows, signal } from '../support/processes';
-import { expect, test } from '../support/studio';
+import { saveCut } from '../support/delivering';
+import { dataDir, rows, signal } from '../support/processes';
+import { expect } from '../support/studio';
+import { test } from '../support/test';
 
 // Encoders take their time on a busy machine.
 test.describe.configure({ timeout: 300_000 });
 
-delivering(
-  'a render that is cancelled, or whose worker is killed, leaves nothing half-made and can be made again',
-  async ({ studio: page, filmed: { lesson, takeId, whole } }) => {
-    const pieces = [{ take: takeId, inUs: 0, outUs: 5_000_000 }];
-    await saveCut(page, lesson, { ...whole, steps: whole.steps.map((step) => ({ ...step, pieces })) });
-    await page.goto(`/lessons/${lesson}/hand-over`);
-    await page.getByRole('radio', { name: /Course platform/ }).check({ force: true });
-    await page.getByRole('button', { name: /^Make it for “Course platform”/ }).click();
-    await expect(page.getByText('Encoding the picture')).toBeVisible({ timeout: 30_000 });
-    const encoders = async () => (await text('sh', ['-c', 'pgrep -f [l]ibsvtav1 || true'])).trim();
-    await expect.poll(encoders).not.toBe('');
-    const parcel = page.locator('.parcel', { hasText: 'Course platform' }).first();
-    await parcel.getByRole('button', { name: 'Cancel', exact: true }).click();
-    await expect.poll(encoders, { timeout: 1500, intervals: [50] }).toBe('');
-    await expect(parcel.getByText('Cancelled; nothing was kept.')).toBeVisible();
-    await expect.poll(() => readdirSync(join(dataDir(), 'media', 'making'))).toEqual([]);
-    const [row] = await rows<{ id: string }>(
-      'select id from parcel where lesson_id = $1 order by created_at desc limit 1',
-      [lesson],
-    );
-    expect(existsSync(join(dataDir(), 'media', 'parcels', row?.id ?? ''))).toBe(false);
+test('a render that is cancelled, or whose worker is killed, leaves nothing half-made and can be made again', async ({
+  studio: page,
+  filmed: { lesson, takeId, whole },
+}) => {
+  const pieces = [{ take: takeId, inUs: 0, outUs: 5_000_000 }];
+  await saveCut(page, lesson, { ...whole, steps: whole.steps.map((step) => ({ ...step, pieces })) });
+  await page.goto(`/lessons/${lesson}/hand-over`);
+  await page.getByRole('radio', { name: /Course platform/ }).check({ force: true });
+  await page.getByRole('button', { name: /^Make it for “Course platform”/ }).click();
+  await expect(page.getByText('Encoding the picture')).toBeVisible({ timeout: 30_000 });
+  const encoders = async () => (await text('sh', ['-c', 'pgrep -f [l]ibsvtav1 || true'])).trim();
+  await expect.poll(encoders).not.toBe('');
+  const parcel = page.locator('.parcel', { hasText: 'Course platform' }).first();
+  await parcel.getByRole('button', { name: 'Cancel', exact: true }).click();
+  await expect.poll(encoders, { timeout: 1500, intervals: [50] }).toBe('');
+  await expect(parcel.getByText('Cancelled; nothing was kept.')).toBeVisible();
+  await expect.poll(() => readdirSync(join(dataDir(), 'media', 'making'))).toEqual([]);
+  const [row] = await rows<{ id: string }>(
+    'select id from parcel where lesson_id = $1 order by created_at desc limit 1',
+    [lesson],
+  );
+  expect(existsSync(join(dataDir(), 'media', 'parcels', row?.id ?? ''))).toBe(false);
 
-    await parcel.getByRole('button', { name: 'Make it again' }).click();
-    await expect.poll(encoders, { timeout: 20_000 }).not.toBe('');
-    const orphan = (await encoders()).split('\n')[0] ?? '';
-    signal('worker', 'SIGKILL');
-    await expect
-      .poll(async () => (await encoders()).split('\n').includes(orphan), { timeout: 1500 })
-      .toBe(false);
-    // On the server first, then on the page: a page that stands still is another defect than a job that does.
-    const state = () => rows('select state, step, progress from job where subject = $1', [row?.id]);
-    await expect.poll(state, { timeout: 90_000 }).toMatchObject([{ state: 'done' }]);
-    await expect(parcel.getByText(/^All 17 rules met\./)).toBeVisible();
-    await expect.poll(() => readdirSync(join(dataDir(), 'media', 'making'))).toEqual([]);
-  },
-);
+  await parcel.getByRole('button', { name: 'Make it again' }).click();
+  await expect.poll(encoders, { timeout: 20_000 }).not.toBe('');
+  const orphan = (await encoders()).split('\n')[0] ?? '';
+  signal('worker', 'SIGKILL');
+  await expect
+    .poll(async () => (await encoders()).split('\n').includes(orphan), { timeout: 1500 })
+    .toBe(false);
+  // On the server first, then on the page: a page that stands still is another defect than a job that does.
+  const state = () => rows('select state, step, progress from job where subject = $1', [row?.id]);
+  await expect.poll(state, { timeout: 90_000 }).toMatchObject([{ state: 'done' }]);
+  await expect(parcel.getByText(/^All 17 rules met\./)).toBeVisible();
+  await expect.poll(() => readdirSync(join(dataDir(), 'media', 'making'))).toEqual([]);
+});

@@ -5,7 +5,8 @@ import { join } from 'node:path';
 import { launch } from '../support/browser';
 import { text } from '../support/card-film';
 import { differing, keptTracks } from '../support/kept';
-import { armed, expect, finished, recordFor, test } from '../support/studio';
+import { armed, expect, finished, recordFor } from '../support/studio';
+import { test } from '../support/test';
 
 test('a full disk of the studio keeps the take in the browser, says so, and goes on when there is room', async ({
   profile,

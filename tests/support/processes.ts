@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Client } from 'pg';
 
-const dataDir = () => process.env.DATA_DIR ?? '.data';
+export const dataDir = () => process.env.DATA_DIR ?? '.data';
 
 /** Sends a signal to one of the studio's processes; its supervisor starts again what it kills. */
 export function signal(name: 'web' | 'worker' | 'database', signal: NodeJS.Signals): void {

@@ -2,39 +2,11 @@ import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
-import { test as base, expect, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig';
 import { FAULT_CHANNEL, type Fault, type FaultOrder } from '@/practice/faults';
-import { launch, withProfile } from './browser';
 import { readCardFilm } from './card-film';
-
-/** `studio`: a page in a browser with a profile of its own; any error of the page fails the test. */
-export const test = base.extend<{ profile: string; studio: Page; refused: RegExp | null }>({
-  /** Requests that the test makes the studio refuse: the browser speaks of those as errors. */
-  refused: [null, { option: true }],
-  // biome-ignore lint/correctness/noEmptyPattern: the runner wants an object pattern
-  profile: async ({}, use) => {
-    await withProfile(use);
-  },
-  studio: async ({ profile, refused }, use) => {
-    const context = await launch(profile);
-    const page = context.pages()[0] ?? (await context.newPage());
-    const errors = collectErrors(page);
-    await use(page);
-    await context.close();
-    expect(errors.filter((error) => !refused?.test(error))).toEqual([]);
-  },
-});
-
-export function collectErrors(page: Page): string[] {
-  const errors: string[] = [];
-  page.on('pageerror', (error) => errors.push(error.message));
-  page.on('console', (message) => {
-    // Chromium speaks of lost pictures as an error too: each one counts, because a capture stalls when its pictures do not come back.
-    if (message.type() === 'error') errors.push(`${message.text()} (${message.location().url})`);
-  });
-  return errors;
-}
+import { dataDir, rows } from './processes';
 
 /** No finding of axe on the page as it stands. */
 export async function expectAccessible(page: Page): Promise<void> {
@@ -93,6 +65,8 @@ export async function armed(page: Page, rig: Rig = CARD_RIG): Promise<void> {
   await expect(page.getByText(/is being opened/)).toBeHidden();
 }
 
+export const lessonOf = (page: Page) => new URL(page.url()).pathname.split('/')[2] ?? '';
+
 export async function startRecording(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Record R', exact: true }).click();
   await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible({ timeout: 15_000 });
@@ -105,8 +79,7 @@ export async function takeOpened(page: Page): Promise<{ takeId: string; folder: 
   return { takeId, folder: takeFolder(takeId) };
 }
 
-export const takeFolder = (takeId: string): string =>
-  join(process.env.DATA_DIR ?? '.data', 'media', 'takes', takeId);
+export const takeFolder = (takeId: string): string => join(dataDir(), 'media', 'takes', takeId);
 
 /** Records for a while from the Record stage and waits for the take's page. @returns the folder of the take's files */
 export async function recordFor(
@@ -130,21 +103,29 @@ export async function recordEach(
   rigs: readonly Rig[],
   ms: number,
 ): Promise<{ takeId: string; folder: string }[]> {
-  const takes = [];
+  const takes: { takeId: string; folder: string }[] = [];
   for (const rig of rigs) {
     await armed(page, rig);
     takes.push(await recordFor(page, ms));
   }
-  for (const { takeId } of takes) {
-    await page.goto(`/takes/${takeId}`);
-    await finished(page);
-  }
+  const states = async () => {
+    const jobs = await rows<{ state: string }>('select state from job where subject = any($1)', [
+      takes.map(({ takeId }) => takeId),
+    ]);
+    return jobs.map(({ state }) => state);
+  };
+  await expect.poll(states, { timeout: FINISHED_MS }).toEqual(takes.map(() => 'done'));
   return takes;
 }
 
+/** A machine that is shared may stand still in between. */
+const FINISHED_MS = 100_000;
+
 /** Waits until the take is finished. */
 export async function finished(page: Page): Promise<void> {
-  await expect(page.getByRole('link', { name: /^Plain (video|sound)/ })).toBeVisible({ timeout: 100_000 });
+  await expect(page.getByRole('link', { name: /^Plain (video|sound)/ })).toBeVisible({
+    timeout: FINISHED_MS,
+  });
 }
 
 /** The number of the test card that the player shows, as soon as it is the exact picture. */

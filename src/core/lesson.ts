@@ -39,6 +39,8 @@ export type LessonView = {
   takes: TakeView[];
   /** Of the newest take that is finished; only where one lesson is asked for. */
   measured: MeasuredTake | null;
+  /** Why its last scheduled take did not start, until somebody takes that message away; only in the list of lessons. */
+  missed: string | null;
 };
 
 const ORDINALS = ['First', 'Second', 'Third', 'Fourth', 'Fifth', 'Sixth', 'Seventh', 'Eighth', 'Ninth'];

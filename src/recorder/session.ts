@@ -209,11 +209,19 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         await Promise.race([settled, after(STRAGGLERS_MS)]);
         if (states.screen?.state === 'opening') await Promise.race([settled, after(PICTURE_MS)]);
         if (!sources.screen && rig.picture.source.from !== 'none')
-          throw new ProblemError({
-            code: 'no-picture',
-            message: 'Nothing is aimed at.',
-            hint: 'Choose what is shown in Set up.',
-          });
+          throw new ProblemError(
+            states.screen?.state === 'opening'
+              ? {
+                  code: 'no-picture',
+                  message: 'The picture is still being opened.',
+                  hint: 'Wait until it is there.',
+                }
+              : {
+                  code: 'no-picture',
+                  message: 'Nothing is aimed at.',
+                  hint: 'Choose what is shown in Set up.',
+                },
+          );
         const id = newTakeId();
         const startedAt = new Date().toISOString();
         recorder.mute('voice', actor.getSnapshot().context.muted);

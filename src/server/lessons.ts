@@ -7,6 +7,7 @@ import { Lesson, Take } from './db/entities';
 import { type UnitOfWork, unitOfWork } from './db/orm';
 import { found } from './http/route';
 import { rigToBeginWith } from './rigs';
+import { missedTakes } from './scheduled';
 
 export const LessonInput = z.object({
   title: z.string().trim().min(1, 'a lesson needs a title').max(200),
@@ -43,6 +44,7 @@ function lessonView(lesson: Lesson): LessonView {
     updatedAt: lesson.updatedAt.toISOString(),
     takes: takes.map(takeView),
     measured: null,
+    missed: null,
   };
 }
 
@@ -54,7 +56,8 @@ export async function listLessons(): Promise<LessonView[]> {
     { deletedAt: null },
     { populate: ['takes'], orderBy: { updatedAt: 'desc' } },
   );
-  return lessons.map(lessonView);
+  const missed = await missedTakes();
+  return lessons.map((lesson) => ({ ...lessonView(lesson), missed: missed.get(lesson.id) ?? null }));
 }
 
 /** @returns null when there is none, or it is deleted */

@@ -32,6 +32,13 @@ export async function listScheduled(lesson: LessonId): Promise<ScheduledView[]> 
   return rows.map(view);
 }
 
+/** Why the last scheduled take of a lesson did not start, where nobody has taken that message away. */
+export async function missedTakes(): Promise<Map<LessonId, string>> {
+  const em = await unitOfWork();
+  const rows = await em.find(Scheduled, { state: 'missed' }, { orderBy: { startAt: 'asc' } });
+  return new Map(rows.flatMap(({ lesson, problem }) => (problem ? [[lesson.id, problem]] : [])));
+}
+
 /** @throws {ProblemError} `conflict` when it is past, or would run into another one of the lesson */
 export async function schedule(id: LessonId, input: ScheduleInput): Promise<ScheduledView> {
   const em = await unitOfWork();

@@ -54,6 +54,7 @@ export function LessonsPage({ lessons, freeBytes }: { lessons: LessonView[]; fre
             <div>
               <h2>{lesson.title}</h2>
               <p className="mute">{stateSentence(lesson)}</p>
+              <Missed lesson={lesson} />
               <div className="row">
                 <SmallStones stage={lesson.stage} />
                 <NextLink lesson={lesson} />
@@ -74,6 +75,7 @@ function FirstLesson({ lesson }: { lesson: LessonView }) {
       <div>
         <h2>{lesson.title}</h2>
         <p className="state">{stateSentence(lesson)}</p>
+        <Missed lesson={lesson} />
         <div className="row">
           <SmallStones stage={lesson.stage} />
           <span className="fig">{STAGES.find((s) => s.key === lesson.stage)?.name}</span>
@@ -88,6 +90,19 @@ function FirstLesson({ lesson }: { lesson: LessonView }) {
         </div>
       </div>
     </article>
+  );
+}
+
+/** Whoever was away when a take was to begin sees here that it did not. */
+function Missed({ lesson: { id, missed } }: { lesson: LessonView }) {
+  if (!missed) return null;
+  return (
+    <p className="small amber">
+      A scheduled take is missing. {missed}{' '}
+      <Link href={`/lessons/${id}/record`} prefetch={false}>
+        See the list
+      </Link>
+    </p>
   );
 }
 

@@ -28,6 +28,8 @@ export const ToPractice = z.discriminatedUnion('type', [
     kind: SoundKind,
     writable: z.instanceof(WritableStream<AudioData>),
   }),
+  /** A display that stands still shows itself once more. */
+  z.object({ type: z.literal('again'), id: z.int() }),
   z.object({ type: z.literal('close'), id: z.int() }),
   /** Nobody needs the desk any more: the worker ends itself. */
   z.object({ type: z.literal('end') }),

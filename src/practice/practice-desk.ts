@@ -28,6 +28,8 @@ export const PRACTICE_DEVICES = {
 
 export type PracticeTrack = {
   track: MediaStreamTrack;
+  /** Whoever begins to read gets a picture, though nothing has changed: real captures do that by themselves. */
+  again: () => void;
   close: () => void;
 };
 
@@ -94,6 +96,7 @@ export function openPracticeDesk(onDevices?: () => void): PracticeDesk {
     await opened;
     return {
       track: generator,
+      again: () => say({ type: 'again', id }),
       close: () => {
         // A picture that meets a stopped track on its way is never closed, so the track is stopped after the last one.
         void answer('closed', id).then(() => generator.stop());

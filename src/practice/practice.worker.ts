@@ -38,6 +38,7 @@ let cueUs = nowUs();
 let cues = 0;
 const typeface = loadTypeface();
 const stops = new Map<number, () => void>();
+const agains = new Map<number, () => void>();
 type Device = PictureKind | SoundKind;
 /** Which device an open track belongs to. */
 const devices = new Map<number, Device>();
@@ -109,6 +110,7 @@ function hand<T extends VideoFrame | AudioData>(
 
 function closeDevice(id: number, writer: WritableStreamDefaultWriter): void {
   stops.delete(id);
+  agains.delete(id);
   devices.delete(id);
   void writer
     .close()
@@ -135,6 +137,10 @@ async function openPicture(
   /** Counts what should have been made: a slot that came too late is missing in the count as well. */
   let sequence = 0;
   let opened = false;
+  let askedFor = false;
+  agains.set(id, () => {
+    askedFor = true;
+  });
   let timer: ReturnType<typeof setTimeout>;
   let lastUs = Number.NEGATIVE_INFINITY;
   const draw = () => {
@@ -161,11 +167,11 @@ async function openPicture(
       const withheld = fault?.kind === 'stuck' || (fault?.kind === 'fewer' && made++ % fault.oneOf !== 0);
       // What was withheld is shown with the next picture, changed or not.
       if (withheld && changed) opened = false;
-      if ((changed || !opened || kind === 'presenter') && timestamp > lastUs && !withheld) {
+      if ((changed || !opened || askedFor || kind === 'presenter') && timestamp > lastUs && !withheld) {
         lastUs = timestamp;
         // Only what never rests surely missed a picture; a desk may have had nothing to show.
         sequence += opened && !isView(kind) ? 1 + late : 1;
-        opened = true;
+        [opened, askedFor] = [true, false];
         give(writer, pictureOf(stage, withSequence(timestamp, sequence), duration), id);
       }
     }
@@ -293,6 +299,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
     tell({ type: 'cued', cueUs });
   } else if (message.type === 'arrange') arrangement = message.arrangement;
   else if (message.type === 'close') stops.get(message.id)?.();
+  else if (message.type === 'again') agains.get(message.id)?.();
   else if (message.type === 'end') {
     for (const stop of stops.values()) stop();
     // Only closed streams leave no picture behind.

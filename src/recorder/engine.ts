@@ -144,6 +144,7 @@ export function openRecorder(): Recorder {
       );
       const { problem } = await told;
       if (problem) throw new ProblemError(problem);
+      source.again?.();
     },
     detach: (role) => {
       say({ type: 'detach', role });

@@ -3,7 +3,7 @@ import type { Session } from './session';
 
 /**
  * One picture of a source as it is now. Close it soon: a capture whose pictures are kept stalls.
- * @throws ProblemError when none comes within two seconds
+ * @throws ProblemError when none comes within five seconds
  */
 export function takePicture(
   session: Pick<Session, 'sample'>,
@@ -24,7 +24,7 @@ export function takePicture(
           hint: 'Look whether the source is open.',
         }),
       );
-    }, 2000);
+    }, 5000);
     port2.onmessage = ({ data }: MessageEvent<VideoFrame | 'end'>) => {
       if (data === 'end') return port2.close();
       if (taken) return data.close();

@@ -22,6 +22,8 @@ export type OpenSource = {
   came?: Surface;
   /** Name of the device that was preferred and is not there. */
   insteadOf?: string;
+  /** Makes it give a picture though nothing has changed. */
+  again?: () => void;
   close: () => void;
 };
 

@@ -123,6 +123,10 @@ test.describe('a store', () => {
       ).toBeVisible({
         timeout: 30_000,
       });
+      await stretch(page, 'File');
+      await page.getByRole('button', { name: /^Forget this folder/ }).click();
+      await expect(page.getByText(/Nothing can be put into the store/)).toBeHidden();
+      await expect(page.getByText('None: the studio’s disk keeps them')).toBeVisible();
     } finally {
       rmSync(shelf, { recursive: true, force: true });
     }

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { DESTINATIONS } from '@/core/destination';
 import { storeText } from '@/core/final-store';
+import type { StoreId } from '@/core/ids';
 import { problemOf } from '@/core/problem';
 import { trackRates } from '@/core/rate';
 import type { Rig } from '@/core/rig';
@@ -30,6 +31,9 @@ export function WhereItGoes() {
   const { final } = rig.stores;
   const setFinal = (next: Rig['stores']['final']) =>
     changeRig((old) => ({ ...old, stores: { ...old.stores, final: next } }));
+  const forgetIt = async (id: StoreId) => {
+    if (await told(forget(id))) setFinal('studio');
+  };
   const bytesPerSecond = (trackRates(rig, states.screen?.size, states.camera?.size).total * 1000) / 8;
   return (
     <>
@@ -51,30 +55,20 @@ export function WhereItGoes() {
           else if (known) setFinal(known.id);
         }}
         note={
-          store && store !== 'gone'
-            ? `${store.folder}: ${storeText(store)}${
-                store.freeBytes !== null && bytesPerSecond > 0
-                  ? `, room for ${roomText(roomFor(store.freeBytes, bytesPerSecond))} of this rig`
-                  : ''
-              }. Each copy is compared by its hash; nothing is written over.`
-            : undefined
+          store && store !== 'gone' ? (
+            <>
+              {store.folder}: {storeText(store)}
+              {store.freeBytes !== null && bytesPerSecond > 0
+                ? `, room for ${roomText(roomFor(store.freeBytes, bytesPerSecond))} of this rig`
+                : ''}
+              . Each copy is compared by its hash; nothing is written over.{' '}
+              <button type="button" className="link" onClick={() => void forgetIt(store.id)}>
+                Forget this folder; what lies there stays
+              </button>
+            </>
+          ) : undefined
         }
       />
-      {store && store !== 'gone' && !adding && (
-        <button
-          type="button"
-          className="act small"
-          onClick={() =>
-            told(
-              forget(store.id).then(() => {
-                setFinal('studio');
-              }),
-            )
-          }
-        >
-          Forget “{store.name}”; what lies there stays
-        </button>
-      )}
       {adding && (
         <NewStore
           onAdd={async (name, folder) => {

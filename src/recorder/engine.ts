@@ -65,10 +65,10 @@ export function openRecorder(): Recorder {
   });
   const listeners = new Set<(message: FromRecorder) => void>();
   /** What is read now: a track of our own for each source, which ends without ending the source. */
-  const attached = new Map<MediaRole, { id: number; track: MediaStreamTrack }>();
+  const attached = new Map<MediaRole, { id: number; track: MediaStreamTrack | null }>();
   let ids = 0;
   const letGo = (role: MediaRole) => {
-    attached.get(role)?.track.stop();
+    attached.get(role)?.track?.stop();
     attached.delete(role);
   };
   const letGoOfAll = () => {
@@ -113,14 +113,28 @@ export function openRecorder(): Recorder {
         end();
       });
     });
-  say({ type: 'open', protocol: PROTOCOL, pageOriginMs: performance.timeOrigin });
+  /** Resolves when the worker has answered, and so listens at this very moment. */
+  const listens = async () => {
+    const opened = answer('opened');
+    say({ type: 'open', protocol: PROTOCOL, pageOriginMs: performance.timeOrigin });
+    await opened;
+  };
+  void listens().catch(() => undefined);
 
   return {
     listen,
     attach: async (source, rig, known) => {
       const { role, type, clock } = source;
+      const id = ++ids;
       letGo(role);
+      attached.set(role, { id, track: null });
+      // A stream that is on its way to the worker is still read here by the browser itself: a picture that came meanwhile would belong
+      // to nobody, and captures have few to give. So it is sent when nothing keeps it waiting.
+      await listens();
+      // Nobody wants it any more.
+      if (attached.get(role)?.id !== id) return;
       const track = source.track.clone();
+      attached.set(role, { id, track });
       // Processors exist in the window only; their far end is handed to the worker, so that no frame passes through here.
       const processor =
         type === 'video'
@@ -130,8 +144,6 @@ export function openRecorder(): Recorder {
               maxBufferSize: 200,
             });
       const readable = processor.readable as ReadableStream<VideoFrame | AudioData>;
-      const id = ++ids;
-      attached.set(role, { id, track });
       const told = answer('attached', (message) => message.id === id);
       const wish = wishOf(role, rig, known ?? {});
       say(

@@ -26,8 +26,15 @@ export const stretch = (page: Page, name: string): Promise<void> =>
 
 /** Chooses an entry of one of the named choices in Set up. */
 export async function choose(page: Page, name: string, entry: string): Promise<void> {
-  await page.getByRole('combobox', { name, exact: true }).click();
-  await page.locator('.ant-select-dropdown:visible').getByText(entry, { exact: true }).click();
+  const list = page.getByRole('combobox', { name, exact: true });
+  await list.click();
+  const wanted = page.locator('.ant-select-dropdown:visible').getByText(entry, { exact: true });
+  await wanted.click();
+  // A list that is still opening does not always take a click.
+  await expect(async () => {
+    if (await wanted.isVisible()) await wanted.click({ timeout: 2000 });
+    await expect(list).toHaveAttribute('aria-expanded', 'false', { timeout: 1000 });
+  }).toPass({ timeout: 15_000 });
 }
 
 /**

@@ -75,7 +75,10 @@ test('where only ends moved, all but the pictures beside the cuts is copied to t
       name,
     ).toEqual([]);
     const lengths = pieces.reduce((sum, { inUs, outUs }) => sum + outUs - inUs, 0);
-    expect(Math.abs((film.at(-1)?.ptsUs ?? 0) + 33_333 - lengths), name).toBeLessThan(70_000);
+    // The last picture stands for as long as it did in the source, where the one after it may have been lost.
+    const outUs = pieces.at(-1)?.outUs ?? 0;
+    const heldUs = outUs - Math.max(...before.map(({ ptsUs }) => ptsUs).filter((ptsUs) => ptsUs < outUs));
+    expect(Math.abs((film.at(-1)?.ptsUs ?? 0) + heldUs - lengths), name).toBeLessThan(70_000);
     const sync = syncFigures(flashOnsets(film), beepOnsets(await samplesOf(path)));
     expect(sync.pairs, name).toBeGreaterThanOrEqual(3);
     expect(Math.abs(sync.medianMs), name).toBeLessThanOrEqual(20);

@@ -195,7 +195,9 @@ test('a take whose lesson is gone stays in the browser, which says so and keeps 
   await page.goto('/');
   await expect(page.getByText(/^A recording of .* is only in this browser/)).toBeVisible({ timeout: 20_000 });
   await page.getByRole('button', { name: 'Keep it in a new lesson' }).click();
-  await expect(page.getByRole('heading', { name: 'Recovered recording' })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('heading', { name: 'Recovered recording' }).first()).toBeVisible({
+    timeout: 30_000,
+  });
   await page.goto(`/takes/${takeId}`);
   await finished(page);
   await expectWhole(takeFolder(takeId), 2);

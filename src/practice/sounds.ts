@@ -18,7 +18,7 @@ export const beep: Sound = (from, samples) => {
   }
 };
 
-export const HIGH_TONE_HZ = 10_000;
+const HIGH_TONE_HZ = 10_000;
 /** Without an end, and higher than a sample rate of 16 kHz can carry: what is heard of it there was folded. */
 export const highTone: Sound = (from, samples) => {
   for (let i = 0; i < samples.length; i++)

@@ -94,10 +94,11 @@ command(async () => {
   const release = claim(data, port);
   process.on('exit', release);
   await endLeftOvers(data, ['share', 'worker', 'web']);
-  await checkPort(port, '127.0.0.1', `--port ${port + 1}`);
+  // The next port may be that of a studio's links: the hint leaves it out.
+  await checkPort(port, '127.0.0.1', `--port ${port + 2}`);
   const at = shareHost.lastIndexOf(':');
   const shareName = shareHost.slice(0, at).replace(/^\[|\]$/g, '');
-  await checkPort(Number(shareHost.slice(at + 1)), shareName, `--share-host ${shareName}:${port + 2}`);
+  await checkPort(Number(shareHost.slice(at + 1)), shareName, `--share-host ${shareName}:${port + 3}`);
   console.log('Mellow Otter');
   await ensurePackages(['postgresql', 'ffmpeg']);
   await ensureModules();

@@ -13,8 +13,10 @@ import { problemOf } from '@/core/problem';
 import { frameTimeUs } from '@/core/rational';
 import { playerTake } from '@/player/files';
 import { useRoom } from '../lesson/lesson-room';
+import { usePeaks } from '../player/peaks';
+import { PlayButton } from '../player/play-button';
 import { isTyping, usePlayer, usePlayerKeys } from '../player/use-player';
-import { EditStrip, type Range, usePeaks } from './edit-strip';
+import { EditStrip, type Range } from './edit-strip';
 import { EditVerdict } from './edit-verdict';
 import { Layouts, layoutName } from './layouts';
 import { StepSound } from './step-sound';
@@ -248,14 +250,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           onEnd={onEnd}
         />
         <div className="row transport">
-          <button
-            type="button"
-            className="act main"
-            disabled={!state.loaded}
-            onClick={() => (state.playing ? player?.pause() : void player?.play())}
-          >
-            {state.playing ? 'Pause' : 'Play'} <kbd>Space</kbd>
-          </button>
+          <PlayButton player={player} state={state} />
           <span className="fig place">
             {clockText(positionUs)} <span className="mute small">and {frames} frames</span>
           </span>

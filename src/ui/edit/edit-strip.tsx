@@ -1,38 +1,17 @@
 'use client';
 
-import { useQueries } from '@tanstack/react-query';
-import { type ScaleLinear, scaleLinear } from 'd3-scale';
-import { area } from 'd3-shape';
+import { scaleLinear } from 'd3-scale';
 import { type PointerEvent, useRef } from 'react';
-import { type Cut, cutLengthUs, type Placed, placedPieces, stepLengthUs } from '@/core/cut/cut';
+import { type Cut, cutLengthUs, placedPieces, stepLengthUs } from '@/core/cut/cut';
 import { clockText } from '@/core/figures';
 import type { StepId, TakeId } from '@/core/ids';
 import { TRACK_NAMES } from '@/core/take';
-
-export type TakePeaks = { perSecond: number; tracks: Partial<Record<'voice' | 'app-sound', number[]>> };
-
-/** The waveforms of takes, as far as they are there. */
-export function usePeaks(takes: readonly TakeId[]): Map<TakeId, TakePeaks> {
-  const answers = useQueries({
-    queries: takes.map((take) => ({
-      queryKey: ['peaks', take],
-      queryFn: async (): Promise<TakePeaks> => {
-        const answer = await fetch(`/api/media/${take}/peaks.json`);
-        if (!answer.ok) throw new Error('The waveform is not made yet.');
-        return answer.json();
-      },
-      retry: 60,
-      retryDelay: 1000,
-    })),
-  });
-  return new Map(takes.flatMap((take, i) => (answers[i]?.data ? [[take, answers[i].data]] : [])));
-}
+import { SOUND_TRACKS, soundColour, type TakePeaks, waveform } from '../player/peaks';
+import { PlaceStrip, STRIP_WIDTH, usUnder } from '../player/place-strip';
 
 export type Range = { fromUs: number; toUs: number };
 
-const WIDTH = 1000;
 const LANE = 34;
-const LANES = ['voice', 'app-sound'] as const;
 
 /** The cut from end to end: its steps, the sounds, marks, what is chosen, and the place. All places are µs of the video. */
 export function EditStrip(props: {
@@ -52,13 +31,9 @@ export function EditStrip(props: {
   const { cut, peaks, positionUs, chosen, proposed } = props;
   const strip = useRef<HTMLDivElement>(null);
   const lengthUs = cutLengthUs(cut);
-  const x = scaleLinear([0, lengthUs], [0, WIDTH]);
+  const x = scaleLinear([0, lengthUs], [0, STRIP_WIDTH]);
   const share = (us: number) => `${(100 * us) / lengthUs}%`;
-  const usAt = (clientX: number) => {
-    const box = strip.current?.getBoundingClientRect();
-    if (!box) return 0;
-    return Math.round(Math.max(0, Math.min(1, (clientX - box.left) / box.width)) * lengthUs);
-  };
+  const usAt = (clientX: number) => usUnder(strip.current, clientX, lengthUs);
   const pieces = placedPieces(cut);
   let startUs = 0;
   const stones = cut.steps.map((step) => {
@@ -83,56 +58,57 @@ export function EditStrip(props: {
         ))}
       </ol>
       <div className="lanes">
-        <div
-          ref={strip}
-          className="time-strip"
-          role="slider"
-          tabIndex={0}
-          aria-label="Place in the video"
-          aria-valuemin={0}
-          aria-valuemax={Math.round(lengthUs / 1e6)}
-          aria-valuenow={Math.round(positionUs / 1e6)}
-          aria-valuetext={clockText(positionUs)}
-          onPointerDown={(event) => {
-            event.currentTarget.setPointerCapture(event.pointerId);
-            props.onSeek(usAt(event.clientX));
-          }}
-          onPointerMove={(event) => event.buttons === 1 && props.onSeek(usAt(event.clientX))}
-        >
-          <svg
-            viewBox={`0 0 ${WIDTH} ${LANES.length * LANE}`}
-            preserveAspectRatio="none"
-            width="100%"
-            height={LANES.length * LANE}
-            aria-hidden="true"
-          >
-            {LANES.map((track, lane) =>
-              pieces.map((placed) => (
-                <path
-                  key={`${track}-${placed.startUs}`}
-                  d={waveform(peaks.get(placed.piece.take), track, placed, x, lane * LANE)}
-                  fill={`var(--${track === 'voice' ? 'moss' : 'heron'})`}
+        <PlaceStrip
+          label="Place in the video"
+          strip={strip}
+          height={SOUND_TRACKS.length * LANE}
+          positionUs={positionUs}
+          lengthUs={lengthUs}
+          onSeek={props.onSeek}
+          drawing={
+            <>
+              {SOUND_TRACKS.map((track, lane) =>
+                pieces.map(({ piece, startUs: atUs }) => (
+                  <path
+                    key={`${track}-${atUs}`}
+                    d={waveform(
+                      peaks.get(piece.take),
+                      track,
+                      { fromUs: piece.inUs, toUs: piece.outUs, atUs },
+                      x,
+                      { top: lane * LANE, height: LANE },
+                    )}
+                    fill={soundColour(track)}
+                  />
+                )),
+              )}
+              {pieces.slice(1).map(({ startUs: at }) => (
+                <line
+                  key={at}
+                  className="seam"
+                  x1={x(at)}
+                  x2={x(at)}
+                  y1="0"
+                  y2={SOUND_TRACKS.length * LANE}
                 />
-              )),
-            )}
-            {pieces.slice(1).map(({ startUs: at }) => (
-              <line key={at} className="seam" x1={x(at)} x2={x(at)} y1="0" y2={LANES.length * LANE} />
-            ))}
-          </svg>
-          {LANES.filter((track) => pieces.some(({ piece }) => peaks.get(piece.take)?.tracks[track])).map(
-            (track) => (
-              <span
-                key={track}
-                className="lane-name"
-                style={{
-                  top: LANES.indexOf(track) * LANE + 1,
-                  color: `var(--${track === 'voice' ? 'moss' : 'heron'})`,
-                }}
-              >
-                {TRACK_NAMES[track]}
-              </span>
-            ),
-          )}
+              ))}
+            </>
+          }
+        >
+          {SOUND_TRACKS.filter((track) =>
+            pieces.some(({ piece }) => peaks.get(piece.take)?.tracks[track]),
+          ).map((track) => (
+            <span
+              key={track}
+              className="lane-name"
+              style={{
+                top: SOUND_TRACKS.indexOf(track) * LANE + 1,
+                color: soundColour(track),
+              }}
+            >
+              {TRACK_NAMES[track]}
+            </span>
+          ))}
           {proposed && proposed.fromUs > 0 && (
             <span className="dull" style={{ left: 0, width: share(proposed.fromUs) }} />
           )}
@@ -149,7 +125,7 @@ export function EditStrip(props: {
             />
           )}
           <span className="playhead" style={{ left: share(positionUs) }} />
-        </div>
+        </PlaceStrip>
         {chosen && (
           <>
             <Handle
@@ -227,32 +203,5 @@ function EndHandle(props: {
         onEnd(end, sign * 100_000, true);
       }}
     />
-  );
-}
-
-/** The sound of one piece where it is heard; at most one point a pixel: the loudest of those that fall together. */
-function waveform(
-  peaks: TakePeaks | undefined,
-  track: (typeof LANES)[number],
-  { piece, startUs }: Placed,
-  x: ScaleLinear<number, number>,
-  top: number,
-): string {
-  const all = peaks?.tracks[track];
-  if (!peaks || !all) return '';
-  const index = (us: number) => Math.floor((us / 1e6) * peaks.perSecond);
-  const own = all.slice(index(piece.inUs), index(piece.outUs));
-  const pixels = Math.max(2, x(piece.outUs - piece.inUs));
-  const step = Math.max(1, Math.ceil(own.length / pixels));
-  const points = Array.from({ length: Math.ceil(own.length / step) }, (_, i) =>
-    Math.max(...own.slice(i * step, (i + 1) * step)),
-  );
-  const middle = top + LANE / 2;
-  const reach = (peak: number) => Math.max(0.5, (peak / 255) * (LANE / 2 - 1));
-  return (
-    area<number>()
-      .x((_, i) => x(startUs + (i * step * 1e6) / peaks.perSecond))
-      .y0((peak) => middle - reach(peak))
-      .y1((peak) => middle + reach(peak))(points) ?? ''
   );
 }

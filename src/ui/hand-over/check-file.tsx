@@ -3,6 +3,7 @@ import type { Destination } from '@/core/destination';
 import { bytesText } from '@/core/figures';
 import { Problem, ProblemError, problemOf } from '@/core/problem';
 import { checkRules, type MeasuredFile } from '@/core/rules';
+import { FileButton } from '../shared/file-button';
 import { RulesList } from './rules-list';
 
 type Checked = { name: string; measured: MeasuredFile | null; problem: Problem | null };
@@ -11,7 +12,6 @@ type Checked = { name: string; measured: MeasuredFile | null; problem: Problem |
 export function CheckFile({ destination }: { destination: Destination }) {
   const [checked, setChecked] = useState<Checked | null>(null);
   const [dragged, setDragged] = useState(false);
-  const input = useRef<HTMLInputElement>(null);
   const check = async (file: File) => {
     setChecked({ name: file.name, measured: null, problem: null });
     try {
@@ -78,21 +78,12 @@ export function CheckFile({ destination }: { destination: Destination }) {
             </span>
           )}
         </span>
-        <input
-          ref={input}
-          type="file"
+        <FileButton
+          label="Check a file"
+          field="File to check"
           accept="video/*,audio/*,.mkv,.mov"
-          className="sr-only"
-          aria-label="File to check"
-          onChange={({ target }) => {
-            const [file] = target.files ?? [];
-            if (file) void check(file);
-            target.value = '';
-          }}
+          onFile={check}
         />
-        <button type="button" className="act" onClick={() => input.current?.click()}>
-          Check a file
-        </button>
         {checked && (
           <button type="button" className="act quiet" onClick={() => setChecked(null)}>
             Close

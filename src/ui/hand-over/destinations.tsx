@@ -1,5 +1,5 @@
-import { useRef } from 'react';
 import { fileName } from '@/core/names';
+import { FileButton } from '../shared/file-button';
 import { saveFile } from '../shared/save-file';
 import { useTold } from '../shared/use-told';
 import type { KnownDestinations } from './use-destinations';
@@ -12,7 +12,6 @@ export function Destinations(props: {
 }) {
   const { known, chosen, onChoose } = props;
   const told = useTold();
-  const input = useRef<HTMLInputElement>(null);
   const destination = known.all.find(({ id }) => id === chosen);
   const add = (file: File) => told(known.add(file).then(({ id }) => onChoose(id)));
   const save = () => {
@@ -42,9 +41,13 @@ export function Destinations(props: {
         ))}
       </fieldset>
       <div className="row destination-files">
-        <button type="button" className="act quiet" onClick={() => input.current?.click()}>
-          Add from a file
-        </button>
+        <FileButton
+          label="Add from a file"
+          field="File of a place"
+          accept="application/json,.json"
+          className="act quiet"
+          onFile={add}
+        />
         <button type="button" className="act quiet" onClick={save}>
           Save as a file
         </button>
@@ -60,19 +63,6 @@ export function Destinations(props: {
             Forget it
           </button>
         )}
-        <input
-          ref={input}
-          type="file"
-          accept="application/json,.json"
-          className="sr-only"
-          aria-label="File of a place"
-          tabIndex={-1}
-          onChange={({ target }) => {
-            const [file] = target.files ?? [];
-            if (file) void add(file);
-            target.value = '';
-          }}
-        />
       </div>
     </div>
   );

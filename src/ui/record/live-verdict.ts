@@ -6,6 +6,7 @@ import type { Rig } from '@/core/rig';
 import { roomText } from '@/core/room';
 import { isNear, wallTimeText } from '@/core/schedule';
 import { TRACK_NAMES, type TrackKind } from '@/core/take';
+import type { VideoFigures } from '@/recorder/messages';
 import type { sessionMachine } from '@/recorder/session-machine';
 import type { VerdictKind } from '../shared/verdict';
 
@@ -45,7 +46,7 @@ export function liveVerdict(
       return { kind: finding.weight, sentence: finding.sentence, detail: finding.fix };
     return { kind: 'good', sentence: 'Ready to record.' };
   }
-  const detail = `${screen.achievedFps.toFixed(0)} of ${screen.askedFps.toFixed(0)} a second asked · encoder ${screen.encodeP50Ms.toFixed(0)} ms of ${(1000 / screen.askedFps).toFixed(0)}`;
+  const detail = `${rateText(screen)} · encoder ${screen.encodeP50Ms.toFixed(0)} ms of ${(1000 / screen.askedFps).toFixed(0)}`;
   // A track that is missing weighs more than frames that are.
   const [gone] = away;
   if (gone)
@@ -86,4 +87,12 @@ export function liveVerdict(
       ? 'Nothing lost.'
       : `${screen.dropped} ${screen.dropped === 1 ? 'frame' : 'frames'} lost.`;
   return { kind: 'good', sentence: `Everything keeps up. ${lost}`, detail: planned + detail };
+}
+
+/** A screen that stands still for a while gives fewer pictures than were asked for: that is no shortcoming. */
+function rateText({ askedFps, arrivedFps, achievedFps }: VideoFigures): string {
+  const asked = `${askedFps.toFixed(0)} a second asked`;
+  return arrivedFps < askedFps - 1 && achievedFps >= arrivedFps - 1
+    ? `the screen changes ${arrivedFps.toFixed(0)} times a second, ${asked}`
+    : `${achievedFps.toFixed(0)} of ${asked}`;
 }

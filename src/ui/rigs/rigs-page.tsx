@@ -2,13 +2,14 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import type { RigId } from '@/core/ids';
 import { freeName, type NamedRigView } from '@/core/named-rig';
 import { fileName } from '@/core/names';
 import { readRigFile, rigFileText } from '@/core/rig-file';
 import { EditableTitle } from '../shared/editable-title';
 import { fetchJson } from '../shared/fetch-json';
+import { FileButton } from '../shared/file-button';
 import { saveFile } from '../shared/save-file';
 import { useTold } from '../shared/use-told';
 import { type Compared, CompareRigs, rigSentence } from './compare-rigs';
@@ -25,7 +26,6 @@ export function RigsPage({
 }) {
   const router = useRouter();
   const told = useTold();
-  const file = useRef<HTMLInputElement>(null);
   const [gone, setGone] = useState<NamedRigView | null>(null);
   const names = rigs.map(({ name }) => name);
   const act = (deed: Promise<unknown>) => told(deed.then(() => router.refresh()));
@@ -44,25 +44,15 @@ export function RigsPage({
           A lesson keeps a copy of its rig: what is changed here changes no lesson. Without a default, a new
           lesson begins with what was used last.
         </p>
-        <button type="button" className="act" onClick={() => file.current?.click()}>
-          Take from a file
-        </button>
+        <FileButton
+          label="Take from a file"
+          field="File of a rig"
+          accept="application/json,.json"
+          onFile={add}
+        />
         <a className="act" href="/api/rigs/schema" download="rig-schema.json">
           Schema of the files
         </a>
-        <input
-          ref={file}
-          type="file"
-          accept="application/json,.json"
-          className="sr-only"
-          aria-label="File of a rig"
-          tabIndex={-1}
-          onChange={({ target }) => {
-            const [chosen] = target.files ?? [];
-            if (chosen) void add(chosen);
-            target.value = '';
-          }}
-        />
       </div>
       {gone && (
         <p className="panel row" role="status">

@@ -15,16 +15,31 @@ export function Reason({ path }: { path: string }) {
   return reason ? <p className="small mute reason">{reason}</p> : null;
 }
 
-/** A named choice. The name is tied to the control, and what it means stands beneath. */
-export function Choice(props: {
-  name: string;
-  value: string;
-  options: (Option | Group)[];
-  onChange: (value: string) => void;
+/** What stands beneath a control. */
+function Beneath({ note, path }: Explained) {
+  return (
+    <>
+      {note && <p className="small mute">{note}</p>}
+      {path && <Reason path={path} />}
+    </>
+  );
+}
+
+type Explained = {
   note?: ReactNode;
-  /** Of the rig: its reason stands beneath. */
+  /** Of the rig: the reason of its value stands beneath. */
   path?: string;
-}) {
+};
+
+/** A named choice. The name is tied to the control, and what it means stands beneath. */
+export function Choice(
+  props: {
+    name: string;
+    value: string;
+    options: (Option | Group)[];
+    onChange: (value: string) => void;
+  } & Explained,
+) {
   const id = useId();
   return (
     <div className="choice">
@@ -40,21 +55,20 @@ export function Choice(props: {
         // All of them at a glance: what must be scrolled to is not found.
         listHeight={480}
       />
-      {props.note && <p className="small mute">{props.note}</p>}
-      {props.path && <Reason path={props.path} />}
+      <Beneath note={props.note} path={props.path} />
     </div>
   );
 }
 
 /** A few words side by side, one of them chosen. */
-export function Pebbles<T extends string>(props: {
-  name: string;
-  value: T;
-  options: { value: T; label: string; disabled?: boolean }[];
-  onChange: (value: T) => void;
-  note?: ReactNode;
-  path?: string;
-}) {
+export function Pebbles<T extends string>(
+  props: {
+    name: string;
+    value: T;
+    options: { value: T; label: string; disabled?: boolean }[];
+    onChange: (value: T) => void;
+  } & Explained,
+) {
   const id = useId();
   return (
     <div className="choice">
@@ -77,8 +91,7 @@ export function Pebbles<T extends string>(props: {
           </label>
         ))}
       </fieldset>
-      {props.note && <p className="small mute">{props.note}</p>}
-      {props.path && <Reason path={props.path} />}
+      <Beneath note={props.note} path={props.path} />
     </div>
   );
 }
@@ -144,9 +157,7 @@ export function NumberField({
   step?: number;
   unit?: ReactNode;
   onChange: (value: number) => void;
-  note?: ReactNode;
-  path?: string;
-}) {
+} & Explained) {
   const id = useId();
   return (
     <div className="choice">
@@ -157,8 +168,7 @@ export function NumberField({
         <NumberInput id={id} {...input} />
         {unit && <span className="mute">{unit}</span>}
       </span>
-      {note && <p className="small mute">{note}</p>}
-      {path && <Reason path={path} />}
+      <Beneath note={note} path={path} />
     </div>
   );
 }

@@ -85,12 +85,13 @@ const stateOf = (index: number, present: number): StoneState =>
 /** The five stages of a lesson as a row of stepping stones; each is a link. */
 export function SteppingStones({ lesson, stage, here }: { lesson: string; stage: Stage; here: Stage }) {
   const reached = STAGES.findIndex((s) => s.key === stage);
+  const present = STAGES.findIndex((s) => s.key === here);
   return (
     <nav className="stones" aria-label="Stages of the lesson">
       {STAGES.map(({ key, name }, i) => {
         const width = WIDTHS[key];
-        const state =
-          key === here ? 'now' : i < reached || (i === reached && key !== here) ? 'done' : 'ahead';
+        // A stage that was stepped over on the way here is behind, though nothing was done in it.
+        const state = key === here ? 'now' : i <= reached || i < present ? 'done' : 'ahead';
         const ticked = i < reached && key !== UNSEEN;
         return (
           <Link

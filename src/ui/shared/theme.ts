@@ -1,7 +1,7 @@
 import { type ThemeConfig, theme } from 'antd';
 import type { Light } from './light';
 
-/** The seeds from which the component library derives its colours; the rest of the look is in `look.css`. */
+/** The seeds from which the component library derives its colours; the rest of the look is in `app/look.css` and what it names. */
 const SEEDS = {
   day: {
     paper: '#f6f2e9',

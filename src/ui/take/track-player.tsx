@@ -7,6 +7,7 @@ import { newStepId } from '@/core/ids';
 import { frameTimeUs } from '@/core/rational';
 import type { TakePage } from '@/core/take-page';
 import { playerTake } from '@/player/files';
+import { PlayButton } from '../player/play-button';
 import { usePlayer, usePlayerKeys } from '../player/use-player';
 import { TimeStrip } from './time-strip';
 
@@ -51,14 +52,7 @@ export function TrackPlayer({ take }: { take: TakePage }) {
         onSeek={(us) => player?.seek(us)}
       />
       <div className="row transport">
-        <button
-          type="button"
-          className="act main"
-          disabled={!state.loaded}
-          onClick={() => (state.playing ? player?.pause() : void player?.play())}
-        >
-          {state.playing ? 'Pause' : 'Play'} <kbd>Space</kbd>
-        </button>
+        <PlayButton player={player} state={state} />
         <button
           type="button"
           className="act"

@@ -52,7 +52,7 @@ export function PracticeWindows() {
         ))}
       </div>
       <p className="small mute">
-        Draw a window to move it, its corner to resize it; or arrow keys, with Shift further.{' '}
+        Drag a window to move it, its corner to resize it; or arrow keys, with Shift further.{' '}
         {moved && (
           <button type="button" className="link" onClick={() => session?.arrange(ARRANGED)}>
             As they were

@@ -2,7 +2,7 @@
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { freeName, NamedRigView } from '@/core/named-rig';
 import { fileName } from '@/core/names';
 import { changedSince, PURPOSES, propose, restored } from '@/core/purposes';
@@ -10,6 +10,7 @@ import { type Purpose, PurposeKind } from '@/core/rig';
 import { readRigFile, rigFileText } from '@/core/rig-file';
 import { useRoom } from '../../lesson/lesson-room';
 import { fetchJson } from '../../shared/fetch-json';
+import { FileButton } from '../../shared/file-button';
 import { saveFile } from '../../shared/save-file';
 import { useTold } from '../../shared/use-told';
 import { useSetUp } from '../set-up-context';
@@ -93,7 +94,6 @@ function NamedRigs() {
   const { rig, changeRig } = useSetUp();
   const told = useTold();
   const client = useQueryClient();
-  const file = useRef<HTMLInputElement>(null);
   const rigs = useQuery({
     queryKey: RIGS,
     queryFn: async () => NamedRigView.array().parse(await fetchJson<unknown>('GET', '/api/rigs')),
@@ -175,21 +175,12 @@ function NamedRigs() {
         >
           Save as a file
         </button>
-        <button type="button" className="act quiet" onClick={() => file.current?.click()}>
-          Take from a file
-        </button>
-        <input
-          ref={file}
-          type="file"
+        <FileButton
+          label="Take from a file"
+          field="File of a rig"
           accept="application/json,.json"
-          className="sr-only"
-          aria-label="File of a rig"
-          tabIndex={-1}
-          onChange={({ target }) => {
-            const [chosen] = target.files ?? [];
-            if (chosen) void add(chosen);
-            target.value = '';
-          }}
+          className="act quiet"
+          onFile={add}
         />
       </div>
     </section>

@@ -111,22 +111,47 @@ function VoiceTreatment({ voice }: { voice: NonNullable<Rig['voice']> }) {
               : undefined
         }
       />
+      <GainAndDelay
+        gainName="Gain of the voice"
+        delayName="Delay of the voice"
+        maxGainDb={12}
+        sound={voice}
+        onChange={change}
+        note="Moves it against the picture, where a microphone is late or early."
+      />
+    </>
+  );
+}
+
+type Placed = { gainDb: number; delayMs: number };
+
+/** How loud a sound is in what is made of the take, and how far it is moved against the picture. */
+function GainAndDelay(props: {
+  gainName: string;
+  delayName: string;
+  maxGainDb: number;
+  sound: Placed;
+  onChange: (part: Partial<Placed>) => void;
+  note?: string;
+}) {
+  return (
+    <>
       <NumberField
-        name="Gain of the voice"
-        value={voice.gainDb}
+        name={props.gainName}
+        value={props.sound.gainDb}
         min={-60}
-        max={12}
+        max={props.maxGainDb}
         unit="dB in the plain video"
-        onChange={(gainDb) => change({ gainDb })}
+        onChange={(gainDb) => props.onChange({ gainDb })}
       />
       <NumberField
-        name="Delay of the voice"
-        value={voice.delayMs}
+        name={props.delayName}
+        value={props.sound.delayMs}
         min={-500}
         max={500}
         unit="ms"
-        onChange={(delayMs) => change({ delayMs })}
-        note="Moves it against the picture, where a microphone is late or early."
+        onChange={(delayMs) => props.onChange({ delayMs })}
+        note={props.note}
       />
     </>
   );
@@ -197,26 +222,13 @@ export function AppSoundPanel() {
         path="appSound"
       />
       {rig.appSound && (
-        <NumberField
-          name="Beside the voice"
-          value={rig.appSound.gainDb}
-          min={-60}
-          max={6}
-          unit="dB in the plain video"
-          onChange={(gainDb) =>
-            changeRig((old) => ({ ...old, appSound: old.appSound && { ...old.appSound, gainDb } }))
-          }
-        />
-      )}
-      {rig.appSound && (
-        <NumberField
-          name="Delay of app sound"
-          value={rig.appSound.delayMs}
-          min={-500}
-          max={500}
-          unit="ms"
-          onChange={(delayMs) =>
-            changeRig((old) => ({ ...old, appSound: old.appSound && { ...old.appSound, delayMs } }))
+        <GainAndDelay
+          gainName="Beside the voice"
+          delayName="Delay of app sound"
+          maxGainDb={6}
+          sound={rig.appSound}
+          onChange={(part) =>
+            changeRig((old) => ({ ...old, appSound: old.appSound && { ...old.appSound, ...part } }))
           }
         />
       )}

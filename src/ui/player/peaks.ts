@@ -1,0 +1,63 @@
+'use client';
+
+import { useQueries } from '@tanstack/react-query';
+import type { ScaleLinear } from 'd3-scale';
+import { area } from 'd3-shape';
+import type { TakeId } from '@/core/ids';
+
+export type SoundTrack = 'voice' | 'app-sound';
+/** The loudest of each short stretch of a take's sounds, 0 to 255, from the take's start on. */
+export type TakePeaks = { perSecond: number; tracks: Partial<Record<SoundTrack, number[]>> };
+
+/** Both sounds, from top to bottom, and the colours that they have everywhere. */
+export const SOUND_TRACKS = ['voice', 'app-sound'] as const satisfies readonly SoundTrack[];
+export const soundColour = (track: SoundTrack) => `var(--${track === 'voice' ? 'moss' : 'heron'})`;
+
+/** The waveforms of takes, as far as they are there; those of a take that is being finished come when they are made. */
+export function usePeaks(takes: readonly TakeId[]): Map<TakeId, TakePeaks> {
+  const answers = useQueries({
+    queries: takes.map((take) => ({
+      queryKey: ['peaks', take],
+      queryFn: async (): Promise<TakePeaks> => {
+        const answer = await fetch(`/api/media/${take}/peaks.json`);
+        if (!answer.ok) throw new Error('The waveform is not made yet.');
+        return answer.json();
+      },
+      retry: 60,
+      retryDelay: 1000,
+    })),
+  });
+  return new Map(takes.flatMap((take, i) => (answers[i]?.data ? [[take, answers[i].data]] : [])));
+}
+
+/**
+ * The path of a stretch of sound, at most one point a pixel: the loudest of those that fall together.
+ * @param stretch from and to in µs of the take, and where its first moment lies on `x`
+ * @param lane its top and height in pixels; the loudest reaches one pixel less than half of it
+ * @returns an SVG path; empty where the track has no waveform
+ */
+export function waveform(
+  peaks: TakePeaks | undefined,
+  track: SoundTrack,
+  stretch: { fromUs: number; toUs: number; atUs: number },
+  x: ScaleLinear<number, number>,
+  lane: { top: number; height: number },
+): string {
+  const all = peaks?.tracks[track];
+  if (!peaks || !all) return '';
+  const index = (us: number) => Math.floor((us / 1e6) * peaks.perSecond);
+  const own = all.slice(index(stretch.fromUs), index(stretch.toUs));
+  const pixels = Math.max(2, x(stretch.toUs - stretch.fromUs));
+  const step = Math.max(1, Math.ceil(own.length / pixels));
+  const points = Array.from({ length: Math.ceil(own.length / step) }, (_, i) =>
+    Math.max(...own.slice(i * step, (i + 1) * step)),
+  );
+  const middle = lane.top + lane.height / 2;
+  const reach = (peak: number) => Math.max(0.5, (peak / 255) * (lane.height / 2 - 1));
+  return (
+    area<number>()
+      .x((_, i) => x(stretch.atUs + (i * step * 1e6) / peaks.perSecond))
+      .y0((peak) => middle - reach(peak))
+      .y1((peak) => middle + reach(peak))(points) ?? ''
+  );
+}

@@ -149,7 +149,11 @@ async function journey(page: Page, url: string): Promise<void> {
   await shoot(guest, 'share');
   await guest.close();
   await page.goto(url);
-  await page.getByRole('img', { name: /Last frame/ }).waitFor();
+  await page
+    .getByRole('article')
+    .filter({ hasText: LESSON })
+    .getByRole('img', { name: /Last frame/ })
+    .waitFor();
   await shoot(page, 'lessons');
 }
 

@@ -60,8 +60,8 @@ test('other files are made of a take, by its rig or when asked for; what cannot 
   const [take] = await rows<{ duration_us: string }>('select duration_us from take where id = $1', [takeId]);
   const seconds = Number(take?.duration_us) / 1e6;
   const files = page.getByRole('group').filter({ hasText: 'Other files' });
-  const summary = page.getByText('Other files');
-  if (!(await files.locator('b', { hasText: 'WAV' }).isVisible())) await summary.click();
+  // What its rig asks for is being made: that is shown, and stays.
+  await expect(files.locator('b', { hasText: 'WAV' })).toBeVisible();
   for (const [format, container, codecs] of MADE) {
     const name = new RegExp(`made\\.${format}`);
     const link = page.locator(`a[href*="made.${format}"]`);

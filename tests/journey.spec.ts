@@ -65,6 +65,14 @@ test('from the lessons to a watched take in six clicks, then renamed, deleted an
   await expect(page.getByText('measured in the last take')).toBeVisible();
   await page.goto('/');
   await expect(lesson.getByText(/The good one, 0:0\d long, with camera/)).toBeVisible();
+  // The takes of the demo came in like any other and were finished.
+  for (const shipped of ['Plan a bed rotation', 'Read the germination log'])
+    await expect(
+      page
+        .getByRole('article')
+        .filter({ hasText: shipped })
+        .getByRole('img', { name: /Last frame/ }),
+    ).toBeVisible();
 });
 
 test('pausing leaves no gap, starting over leaves nothing, and leaving a recording is asked about', async ({

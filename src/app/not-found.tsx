@@ -1,7 +1,7 @@
 import { cookies } from 'next/headers';
-import Link from 'next/link';
 import { Bank } from '@/ui/shared/bank';
 import { lightOf } from '@/ui/shared/light';
+import { PageLink } from '@/ui/shared/page-link';
 import { Verdict } from '@/ui/shared/verdict';
 
 export default async function NotFound() {
@@ -10,9 +10,9 @@ export default async function NotFound() {
       <Bank light={lightOf((await cookies()).get('light')?.value)} />
       <main>
         <Verdict kind="warn" sentence="There is nothing at this address." detail="It may have been deleted.">
-          <Link className="act main" href="/">
+          <PageLink className="act main" href="/">
             All lessons
-          </Link>
+          </PageLink>
         </Verdict>
       </main>
     </>

@@ -1,7 +1,6 @@
 'use client';
 
 import { App, Input } from 'antd';
-import Link from 'next/link';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { at, type Cut, cutLengthUs, placedPieces, type Step, stepLengthUs, whereSeen } from '@/core/cut/cut';
 import { cutOfTake, type EditPage } from '@/core/cut/edit-page';
@@ -16,6 +15,7 @@ import { useRoom } from '../lesson/lesson-room';
 import { usePeaks } from '../player/peaks';
 import { PlayButton } from '../player/play-button';
 import { isTyping, usePlayer, usePlayerKeys } from '../player/use-player';
+import { PageLink } from '../shared/page-link';
 import { EditStrip, type Range } from './edit-strip';
 import { EditVerdict } from './edit-verdict';
 import { Layouts, layoutName } from './layouts';
@@ -265,7 +265,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         </div>
       </section>
       <p className="sr-only">
-        <Link href={`/lessons/${lesson.id}/record`}>Record another take</Link>
+        <PageLink href={`/lessons/${lesson.id}/record`}>Record another take</PageLink>
       </p>
     </main>
   );

@@ -1,10 +1,10 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { cutOfTake, type EditPage } from '@/core/cut/edit-page';
 import { useRoom } from '../lesson/lesson-room';
 import { fetchJson } from '../shared/fetch-json';
+import { PageLink } from '../shared/page-link';
 import { useTold } from '../shared/use-told';
 import { Verdict } from '../shared/verdict';
 import { EditRoom } from './edit-room';
@@ -62,9 +62,9 @@ export function EditStage({ page }: { page: EditPage }) {
         sentence="There is no take to cut yet."
         detail="Record one; it can be cut as soon as you have stopped."
       >
-        <Link className="act main" href={`/lessons/${lesson.id}/record`}>
+        <PageLink className="act main" href={`/lessons/${lesson.id}/record`}>
           Record
-        </Link>
+        </PageLink>
       </Verdict>
     </main>
   );

@@ -1,9 +1,9 @@
 'use client';
 
-import Link from 'next/link';
 import { clockText } from '@/core/figures';
 import type { LessonId } from '@/core/ids';
 import type { Problem } from '@/core/problem';
+import { PageLink } from '../shared/page-link';
 import { Verdict } from '../shared/verdict';
 import type { Range } from './edit-strip';
 
@@ -54,9 +54,9 @@ export function EditVerdict(props: {
       sentence={`The video runs ${clockText(lengthUs)}.`}
       detail="Mark a stretch with I and O, then take it out or keep only it. The takes stay as they were recorded."
     >
-      <Link className="act main" href={`/lessons/${props.lesson}/hand-over`}>
+      <PageLink className="act main" href={`/lessons/${props.lesson}/hand-over`}>
         Hand over
-      </Link>
+      </PageLink>
     </Verdict>
   );
 }

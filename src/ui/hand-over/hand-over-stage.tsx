@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import type { Destination } from '@/core/destination';
@@ -11,6 +10,7 @@ import { type Problem, problemOf } from '@/core/problem';
 import type { ScaleFilter } from '@/core/resample';
 import { useRoom } from '../lesson/lesson-room';
 import { fetchJson } from '../shared/fetch-json';
+import { PageLink } from '../shared/page-link';
 import { useTold } from '../shared/use-told';
 import { Verdict } from '../shared/verdict';
 import { CheckFile } from './check-file';
@@ -48,9 +48,9 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
               : 'Record one; it can be handed over as soon as it has arrived.'
           }
         >
-          <Link className="act main" href={`/lessons/${lesson.id}/record`}>
+          <PageLink className="act main" href={`/lessons/${lesson.id}/record`}>
             Record
-          </Link>
+          </PageLink>
         </Verdict>
       </main>
     );
@@ -79,9 +79,9 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
           }
           detail={plan?.sentence}
         >
-          <Link className="act" href={`/lessons/${lesson.id}/edit`}>
+          <PageLink className="act" href={`/lessons/${lesson.id}/edit`}>
             Edit
-          </Link>
+          </PageLink>
           <button type="button" className="act main" disabled={!plan || making} onClick={make}>
             Make it for “{destination.name}”
           </button>

@@ -1,13 +1,13 @@
 'use client';
 
 import { Input } from 'antd';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { clockText } from '@/core/figures';
 import { type LessonView, STAGES } from '@/core/lesson';
 import { startUploader } from '@/recorder/uploader/uploader';
 import { fetchJson } from '../shared/fetch-json';
+import { PageLink } from '../shared/page-link';
 import { SmallStones } from '../shared/stones';
 import { useTold } from '../shared/use-told';
 import { SafetyVerdict } from './safety-verdict';
@@ -34,9 +34,9 @@ export function LessonsPage({ lessons, freeBytes }: { lessons: LessonView[]; fre
             onChange={(event) => setWanted(event.target.value)}
           />
         )}
-        <Link className="act" href="/rigs">
+        <PageLink className="act" href="/rigs">
           Rigs
-        </Link>
+        </PageLink>
         <NewLesson />
       </div>
       {lessons.length === 0 && (
@@ -83,9 +83,9 @@ function FirstLesson({ lesson }: { lesson: LessonView }) {
         <div className="row">
           <NextLink lesson={lesson} main />
           {take && (
-            <Link className="act" href={`/takes/${take.id}`}>
+            <PageLink className="act" href={`/takes/${take.id}`}>
               Play the take
-            </Link>
+            </PageLink>
           )}
         </div>
       </div>
@@ -98,10 +98,7 @@ function Missed({ lesson: { id, missed } }: { lesson: LessonView }) {
   if (!missed) return null;
   return (
     <p className="small amber">
-      A scheduled take is missing. {missed}{' '}
-      <Link href={`/lessons/${id}/record`} prefetch={false}>
-        See the list
-      </Link>
+      A scheduled take is missing. {missed} <PageLink href={`/lessons/${id}/record`}>See the list</PageLink>
     </p>
   );
 }
@@ -116,14 +113,10 @@ function NextLink({ lesson, main = false }: { lesson: LessonView; main?: boolean
   };
   return (
     // A long list would have the server draw the pages behind every one of them.
-    <Link
-      className={main ? 'act main' : 'act'}
-      href={`/lessons/${lesson.id}/${lesson.stage}`}
-      prefetch={main}
-    >
+    <PageLink className={main ? 'act main' : 'act'} href={`/lessons/${lesson.id}/${lesson.stage}`}>
       {words[lesson.stage]}
       {!main && <span className="sr-only">: {lesson.title}</span>}
-    </Link>
+    </PageLink>
   );
 }
 

@@ -1,11 +1,11 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useSyncExternalStore } from 'react';
 import { bytesText, clockText } from '@/core/figures';
 import type { LessonView } from '@/core/lesson';
 import { adoptTake, hurryUploader, uploadNews } from '@/recorder/uploader/uploader';
+import { PageLink } from '../shared/page-link';
 import { Verdict } from '../shared/verdict';
 
 /** Whether everything that was recorded is safe; what is still in this browser, and what was recovered from it. */
@@ -66,9 +66,9 @@ export function SafetyVerdict({ lessons, freeBytes }: { lessons: LessonView[]; f
         sentence={`A recording that was cut off after ${clockText(recovered.durationUs)} was recovered.`}
         detail="At most the last second before it is missing."
       >
-        <Link className="act main" href={`/takes/${recovered.id}`}>
+        <PageLink className="act main" href={`/takes/${recovered.id}`}>
           Open the take
-        </Link>
+        </PageLink>
       </Verdict>
     );
   const takes = lessons.flatMap((lesson) => lesson.takes);

@@ -1,7 +1,6 @@
 'use client';
 
 import { useSelector } from '@xstate/react';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect } from 'react';
 import type { MediaRole } from '@/recorder/messages';
@@ -9,6 +8,7 @@ import type { Session } from '@/recorder/session';
 import { useRoom, useSourceStates } from '../lesson/lesson-room';
 import { LivePicture } from '../lesson/live-picture';
 import { useFindings } from '../set-up/use-facts';
+import { PageLink } from '../shared/page-link';
 import { Verdict } from '../shared/verdict';
 import { BeforeYouRecord } from './before-you-record';
 import { Deck } from './deck';
@@ -30,9 +30,9 @@ export function RecordStage() {
           sentence={finding?.weight === 'stop' ? finding.sentence : 'Opening the sources …'}
           detail={finding?.fix}
         >
-          <Link className="act" href={`/lessons/${lesson.id}/set-up`}>
+          <PageLink className="act" href={`/lessons/${lesson.id}/set-up`}>
             Set up
-          </Link>
+          </PageLink>
         </Verdict>
       </main>
     );
@@ -95,9 +95,9 @@ function Recording({ session }: { session: Session }) {
       <main className="recording">
         <Verdict kind={verdict.kind} sentence={verdict.sentence} detail={verdict.detail}>
           {snapshot.matches('armed') && (
-            <Link className="act" href={`/lessons/${lesson.id}/set-up`}>
+            <PageLink className="act" href={`/lessons/${lesson.id}/set-up`}>
               Set up
-            </Link>
+            </PageLink>
           )}
           {taking && <RecordingSign paused={snapshot.matches({ taking: 'paused' })} />}
         </Verdict>

@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { RigId } from '@/core/ids';
@@ -10,6 +9,7 @@ import { readRigFile, rigFileText } from '@/core/rig-file';
 import { EditableTitle } from '../shared/editable-title';
 import { fetchJson } from '../shared/fetch-json';
 import { FileButton } from '../shared/file-button';
+import { PageLink } from '../shared/page-link';
 import { saveFile } from '../shared/save-file';
 import { useTold } from '../shared/use-told';
 import { type Compared, CompareRigs, rigSentence } from './compare-rigs';
@@ -97,12 +97,12 @@ export function RigsPage({
               >
                 {isDefault ? 'New lessons begin with it' : 'Begin new lessons with it'}
               </button>
-              <Link
+              <PageLink
                 className="act"
                 href={`/rigs?${new URLSearchParams(left && left.id !== id ? { a: left.id, b: id } : { a: id })}`}
               >
                 Compare{left && left.id !== id ? ` with ${left.name}` : ''}
-              </Link>
+              </PageLink>
               <button
                 type="button"
                 className="act quiet"

@@ -1,10 +1,10 @@
 'use client';
 
-import Link from 'next/link';
 import { type ComponentType, useEffect, useState } from 'react';
 import { gravest } from '@/core/preflight';
 import { useRoom } from '../lesson/lesson-room';
 import { Meter } from '../lesson/meter';
+import { PageLink } from '../shared/page-link';
 import { Verdict } from '../shared/verdict';
 import { AimedPicture } from './aimed-picture';
 import { FindingsList } from './findings-list';
@@ -84,9 +84,9 @@ function SetUp() {
           </button>
         )}
         {weight === 'stop' ? null : (
-          <Link className={weight === 'warn' ? 'act' : 'act main'} href={`/lessons/${lesson.id}/record`}>
+          <PageLink className={weight === 'warn' ? 'act' : 'act main'} href={`/lessons/${lesson.id}/record`}>
             {weight === 'warn' ? 'Record all the same' : 'Record'}
-          </Link>
+          </PageLink>
         )}
       </Verdict>
       <FlowDrawing open={open} onOpen={setOpen} />

@@ -1,7 +1,7 @@
-import Link from 'next/link';
 import type { ReactNode } from 'react';
 import type { Light } from './light';
 import { LightSwitch } from './light-switch';
+import { PageLink } from './page-link';
 
 /** An otter that floats on its back: round head with an ear, paws folded on the belly, the tail out of the water. */
 export function Mark() {
@@ -33,10 +33,10 @@ export function Mark() {
 export function Bank({ title, light, children }: { title?: ReactNode; light: Light; children?: ReactNode }) {
   return (
     <header className="bank">
-      <Link href="/" className="home" aria-label="Mellow Otter: all lessons">
+      <PageLink href="/" className="home" aria-label="Mellow Otter: all lessons">
         <Mark />
         {!title && <span>Mellow Otter</span>}
-      </Link>
+      </PageLink>
       {title}
       <span className="grow" />
       {children}

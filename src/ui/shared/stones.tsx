@@ -1,5 +1,5 @@
-import Link from 'next/link';
 import { STAGES, type Stage } from '@/core/lesson';
+import { PageLink } from './page-link';
 
 /** Corners of an uneven pebble: a superellipse with seeded wobble, so that each stone keeps its own shape. */
 function corners(width: number, height: number, seed: number, count = 9): [number, number][] {
@@ -94,7 +94,7 @@ export function SteppingStones({ lesson, stage, here }: { lesson: string; stage:
         const state = key === here ? 'now' : i <= reached || i < present ? 'done' : 'ahead';
         const ticked = i < reached && key !== UNSEEN;
         return (
-          <Link
+          <PageLink
             key={key}
             href={`/lessons/${lesson}/${key}`}
             className={`stone ${state}`}
@@ -128,7 +128,7 @@ export function SteppingStones({ lesson, stage, here }: { lesson: string; stage:
             </svg>
             <span>{name}</span>
             {ticked && <span className="sr-only"> (done)</span>}
-          </Link>
+          </PageLink>
         );
       })}
     </nav>

@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useSyncExternalStore } from 'react';
 import type { TakeId } from '@/core/ids';
@@ -8,6 +7,7 @@ import { canPlayTracks, preparePlayer } from '@/player/player';
 import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
 import { Bank } from '../shared/bank';
 import type { Light } from '../shared/light';
+import { PageLink } from '../shared/page-link';
 import { Verdict } from '../shared/verdict';
 
 /** A take that the server does not know: still on its way from this browser, or gone. */
@@ -41,9 +41,9 @@ export function ArrivingTake({ id, light }: { id: TakeId; light: Light }) {
                 : 'It may have been deleted.'
           }
         >
-          <Link className="act" href="/">
+          <PageLink className="act" href="/">
             All lessons
-          </Link>
+          </PageLink>
         </Verdict>
       </main>
     </>

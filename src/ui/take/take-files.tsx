@@ -26,15 +26,17 @@ export function TakeFiles(props: {
     const timer = setInterval(onRefresh, LOOK_AGAIN_MS);
     return () => clearInterval(timer);
   }, [busy]);
+  // Whoever has other files sees them; it stays as it is when they are finished, or was closed by hand.
+  const worthSeeing =
+    busy || Boolean(copying?.problem) || copies.length > 0 || take.files.some(({ bytes }) => bytes !== null);
+  useEffect(() => {
+    if (worthSeeing) setOpen(true);
+  }, [worthSeeing]);
   if (!take.facts) return null;
   const make = (format: Format | 'copies') =>
     onChange(fetchJson('POST', `/api/takes/${take.id}/files`, { format }));
   return (
-    <details
-      className="take-files"
-      open={open || busy || Boolean(copying?.problem)}
-      onToggle={({ currentTarget }) => setOpen(currentTarget.open)}
-    >
+    <details className="take-files" open={open} onToggle={({ currentTarget }) => setOpen(currentTarget.open)}>
       <summary>Other files</summary>
       <ul>
         {take.files.map(({ format, refusal, bytes, job }) => (

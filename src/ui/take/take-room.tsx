@@ -1,7 +1,6 @@
 'use client';
 
 import { App } from 'antd';
-import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { bytesText, clockText } from '@/core/figures';
@@ -13,6 +12,7 @@ import { Bank } from '../shared/bank';
 import { EditableTitle } from '../shared/editable-title';
 import { fetchJson } from '../shared/fetch-json';
 import type { Light } from '../shared/light';
+import { PageLink } from '../shared/page-link';
 import { ShareLink } from '../shared/share-link';
 import { SteppingStones } from '../shared/stones';
 import { useJob } from '../shared/use-job';
@@ -107,13 +107,13 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
               Try again
             </button>
           )}
-          <Link className="act" href={`/lessons/${take.lesson.id}/record`}>
+          <PageLink className="act" href={`/lessons/${take.lesson.id}/record`}>
             Record another
-          </Link>
+          </PageLink>
           {!arriving && (
-            <Link className={working ? 'act' : 'act main'} href={`/lessons/${take.lesson.id}/edit`}>
+            <PageLink className={working ? 'act' : 'act main'} href={`/lessons/${take.lesson.id}/edit`}>
               Edit
-            </Link>
+            </PageLink>
           )}
         </Verdict>
         <div className="take">

@@ -1,7 +1,6 @@
 'use client';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import Link from 'next/link';
 import { useState } from 'react';
 import { freeName, NamedRigView } from '@/core/named-rig';
 import { fileName } from '@/core/names';
@@ -11,6 +10,7 @@ import { readRigFile, rigFileText } from '@/core/rig-file';
 import { useRoom } from '../../lesson/lesson-room';
 import { fetchJson } from '../../shared/fetch-json';
 import { FileButton } from '../../shared/file-button';
+import { PageLink } from '../../shared/page-link';
 import { saveFile } from '../../shared/save-file';
 import { useTold } from '../../shared/use-told';
 import { useSetUp } from '../set-up-context';
@@ -142,9 +142,9 @@ function NamedRigs() {
             <button type="button" className="act quiet" onClick={() => changeRig(() => each.rig)}>
               Use
             </button>
-            <Link className="act quiet" href={`/rigs?a=${lesson.id}&b=${each.id}`}>
+            <PageLink className="act quiet" href={`/rigs?a=${lesson.id}&b=${each.id}`}>
               Compare
-            </Link>
+            </PageLink>
           </li>
         ))}
         {rigs.isSuccess && all.length === 0 && (
@@ -165,9 +165,9 @@ function NamedRigs() {
         </button>
       </div>
       <div className="row">
-        <Link className="act quiet" href="/rigs">
+        <PageLink className="act quiet" href="/rigs">
           All rigs
-        </Link>
+        </PageLink>
         <button
           type="button"
           className="act quiet"

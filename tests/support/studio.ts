@@ -10,6 +10,8 @@ import { dataDir, rows } from './processes';
 
 /** No finding of axe on the page as it stands. */
 export async function expectAccessible(page: Page): Promise<void> {
+  // After going from page to page within the studio the title comes a moment after what is on the page.
+  await expect(page).toHaveTitle(/./);
   const { violations } = await new AxeBuilder({ page })
     .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice'])
     .analyze();

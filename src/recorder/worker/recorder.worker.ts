@@ -23,8 +23,8 @@ import { type RoomWatch, watchRoom } from '../room/room-watch';
 import { type EventsTrack, openEvents } from './events-track';
 import { holdLock } from './hold-lock';
 import { line, openJournalFile } from './journal-file';
+import { openLending } from './lending';
 import { openPointer } from './pointer';
-import { openPreviewPort, type PreviewPort } from './preview-port';
 import { elapsed, isPaused, newRecording, pauses, type Recording, worked } from './recording';
 import { openSoundTrack, type SoundTrack } from './sound-track';
 import { declaredClock, pictureClock, soundClock } from './source-clock';
@@ -58,8 +58,7 @@ const sounds = new Map<'voice' | 'app-sound', SoundTrack>();
 const parted: VideoTrack[] = [];
 /** Which source has which role now. */
 const attached = new Map<MediaRole, number>();
-const previews = new Map<MediaRole, PreviewPort>();
-const samplers = new Map<PreviewPort, MediaRole>();
+const lending = openLending((role) => videos.get(role as 'screen'));
 /** Tracks whose source went and that are still being finished: a take ends only after them. */
 const leaving = new Set<Promise<void>>();
 
@@ -91,10 +90,7 @@ function attach(source: SourceInput, wish: AttachWish): void {
       captured: source.clock === 'unknown',
       pointer: () => (role === 'screen' ? pointer.at() : null),
       onRegion: (at) => take?.events.add('region', { ...at }, nowUs()),
-      onPicture: (lent) => {
-        previews.get(role)?.offer(lent);
-        for (const [sampler, of] of samplers) if (of === role) sampler.offer(lent);
-      },
+      onPicture: (lent) => lending.offer(role, lent),
     });
     videos.set(role, track);
     join(track, role);
@@ -243,7 +239,7 @@ const LINGER_MS = 5000;
 
 async function close(): Promise<void> {
   if (take) await stop(nowUs());
-  for (const preview of previews.values()) preview.close();
+  lending.close();
   for (const track of [...videos.values(), ...sounds.values()]) track.release();
   videos.clear();
   sounds.clear();
@@ -294,30 +290,12 @@ async function handle(message: ToRecorder): Promise<void> {
     }
     case 'detach':
       return detach(message.role);
-    case 'preview': {
-      const role = message.role as 'screen';
-      previews.get(role)?.close();
-      previews.set(
-        role,
-        openPreviewPort(message.port, () => videos.get(role)),
-      );
-      return;
-    }
-    case 'sample': {
-      const role = message.role as 'screen';
-      const sampler = openPreviewPort(
-        message.port,
-        () => videos.get(role),
-        () => samplers.delete(sampler),
-      );
-      samplers.set(sampler, role);
-      return;
-    }
+    case 'preview':
+      return lending.preview(message.role, message.port);
+    case 'sample':
+      return lending.sample(message.role, message.port);
     case 'preview-state':
-      if (message.state === 'again') return previews.get(message.role)?.again();
-      previews.get(message.role)?.close();
-      previews.delete(message.role);
-      return;
+      return lending[message.state](message.role);
     case 'timestamps': {
       const seen = videos.get(message.role as 'screen')?.clock.seen();
       return tell({

@@ -1,7 +1,7 @@
 // Makes docs/screenshots anew: the demo's first lesson is set up, recorded and watched.
 
 import { mkdirSync } from 'node:fs';
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { PURPOSES, propose } from '@/core/purposes';
 import { PRACTICE_RIG } from '@/core/rig';
 import { launch, withProfile } from '../tests/support/browser';
@@ -21,6 +21,18 @@ async function shoot(page: Page, name: string): Promise<void> {
   await page.mouse.move(0, 0);
   await page.waitForTimeout(600);
   await page.screenshot({ path: `${FOLDER}/${name}.png` });
+}
+
+/** Five seconds into a film, when the browser has taken away its sign of loading. */
+async function stand(film: Locator): Promise<void> {
+  await film.evaluate(
+    (video: HTMLVideoElement) =>
+      new Promise((done) => {
+        video.addEventListener('seeked', done, { once: true });
+        video.currentTime = 5;
+      }),
+  );
+  await film.page().waitForTimeout(2500);
 }
 
 async function night(page: Page, name: string): Promise<void> {
@@ -132,20 +144,12 @@ async function journey(page: Page, url: string): Promise<void> {
   await page.getByRole('button', { name: 'Open', exact: true }).click();
   await page.getByRole('button', { name: 'Make a link' }).click();
   await page.locator('.share-link a').waitFor();
-  await page.locator('.opened-parcel video').evaluate((video: HTMLVideoElement) => {
-    video.currentTime = 5;
-  });
+  await stand(page.locator('.opened-parcel video'));
   await page.locator('.parcels').evaluate((list) => list.scrollIntoView());
   await shoot(page, 'parcel');
   const guest = await page.context().newPage();
   await guest.goto((await page.locator('.share-link a').getAttribute('href')) ?? '');
-  await guest.locator('video').evaluate(
-    (video: HTMLVideoElement) =>
-      new Promise((done) => {
-        video.addEventListener('seeked', done);
-        video.currentTime = 5;
-      }),
-  );
+  await stand(guest.locator('video'));
   await shoot(guest, 'share');
   await guest.close();
   await page.goto(url);

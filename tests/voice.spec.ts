@@ -57,12 +57,17 @@ test('what is recorded stays raw, what is heard is treated and moved in time; or
   expect(Math.abs(heard.length - raw.length)).toBeLessThan(RATE / 50);
   // Noise reduction and gate hear 30 ms ahead: what they let through lies where it was spoken. App sound is heard later as chosen.
   const folder = moved?.folder ?? '';
-  const [voice] = beepOnsets(await samplesOf(join(folder, 'recorded.mkv'), 'a:0'));
-  const [app] = beepOnsets(await samplesOf(join(folder, 'recorded.mkv'), 'a:1'));
-  const [late] = beepOnsets(await samplesOf(join(folder, 'app-sound.mka')));
-  expect(Math.abs((voice ?? 0) - (app ?? 1e9))).toBeLessThan(12_000);
+  const onsets = async (file: string, stream?: string) =>
+    beepOnsets(await samplesOf(join(folder, file), stream));
+  const voice = await onsets('recorded.mkv', 'a:0');
+  const app = await onsets('recorded.mkv', 'a:1');
+  const late = await onsets('app-sound.mka');
+  expect([voice.length, app.length, late.length].filter((count) => count < 2)).toEqual([]);
+  // A beep on the very edge of the take may be whole on one track only: each is compared with the nearest.
+  const nearest = (to: number, all: number[]) => Math.min(...all.map((at) => Math.abs(at - to)));
+  for (const at of voice.slice(1)) expect(nearest(at, app)).toBeLessThan(12_000);
   // Both files tell times in whole milliseconds, and an onset is found to half of one.
-  expect(Math.abs((late ?? 0) - (app ?? 1e9) - 120_000)).toBeLessThan(2000);
+  for (const at of app.slice(0, -1)) expect(nearest(at + 120_000, late)).toBeLessThan(2000);
 
   // A take is treated otherwise afterwards, from the raw voice that it has.
   await page.goto(`/takes/${afterwards?.takeId}`);

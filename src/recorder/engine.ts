@@ -121,42 +121,48 @@ export function openRecorder(): Recorder {
   };
   void listens().catch(() => undefined);
 
+  /** The sources that are on their way to the worker: one after the other, so that none waits there while another is taken. */
+  let handing: Promise<unknown> = Promise.resolve();
+  const handOver = async (id: number, source: OpenSource, rig: Rig, known: Known): Promise<void> => {
+    const { role, type, clock } = source;
+    // A stream that is on its way to the worker is still read here by the browser itself: a picture that came meanwhile would belong
+    // to nobody, and captures have few to give. So it is sent when nothing keeps it waiting.
+    await listens();
+    // Nobody wants it any more.
+    if (attached.get(role)?.id !== id) return;
+    const track = source.track.clone();
+    attached.set(role, { id, track });
+    // Processors exist in the window only; their far end is handed to the worker, so that no frame passes through here.
+    const processor =
+      type === 'video'
+        ? new MediaStreamTrackProcessor({ track: track as MediaStreamVideoTrack, maxBufferSize: 8 })
+        : new MediaStreamTrackProcessor({ track: track as MediaStreamAudioTrack, maxBufferSize: 200 });
+    const readable = processor.readable as ReadableStream<VideoFrame | AudioData>;
+    const told = answer('attached', (message) => message.id === id);
+    const wish = wishOf(role, rig, known);
+    say(
+      {
+        type: 'attach',
+        source: { id, role, type, clock, sequenced: source.sequenced ?? false, readable },
+        wish,
+      },
+      [readable],
+    );
+    const { problem } = await told;
+    if (problem) throw new ProblemError(problem);
+    source.again?.();
+  };
+
   return {
     listen,
-    attach: async (source, rig, known) => {
-      const { role, type, clock } = source;
+    attach: (source, rig, known) => {
+      const { role } = source;
       const id = ++ids;
       letGo(role);
       attached.set(role, { id, track: null });
-      // A stream that is on its way to the worker is still read here by the browser itself: a picture that came meanwhile would belong
-      // to nobody, and captures have few to give. So it is sent when nothing keeps it waiting.
-      await listens();
-      // Nobody wants it any more.
-      if (attached.get(role)?.id !== id) return;
-      const track = source.track.clone();
-      attached.set(role, { id, track });
-      // Processors exist in the window only; their far end is handed to the worker, so that no frame passes through here.
-      const processor =
-        type === 'video'
-          ? new MediaStreamTrackProcessor({ track: track as MediaStreamVideoTrack, maxBufferSize: 8 })
-          : new MediaStreamTrackProcessor({
-              track: track as MediaStreamAudioTrack,
-              maxBufferSize: 200,
-            });
-      const readable = processor.readable as ReadableStream<VideoFrame | AudioData>;
-      const told = answer('attached', (message) => message.id === id);
-      const wish = wishOf(role, rig, known ?? {});
-      say(
-        {
-          type: 'attach',
-          source: { id, role, type, clock, sequenced: source.sequenced ?? false, readable },
-          wish,
-        },
-        [readable],
-      );
-      const { problem } = await told;
-      if (problem) throw new ProblemError(problem);
-      source.again?.();
+      const turn = handing.then(() => handOver(id, source, rig, known ?? {}));
+      handing = turn.catch(() => undefined);
+      return turn;
     },
     detach: (role) => {
       say({ type: 'detach', role });

@@ -22,7 +22,7 @@ export const DEMO_BROWSER = 'shipped with the demo';
 export const demoTakeDir = (name: string) => join('src/server/demo/takes', name);
 /** Files of a shipped segment are called by track and number: ids are new in every database. */
 export const demoFile = ({ track, index }: Pick<SegmentHead, 'track' | 'index'>, part: SegmentPart) =>
-  `${track}-${index}.${part}`;
+  `${track}-${index}.${part === 'index' ? 'index' : track === 'events' ? 'jsonl' : 'mkv'}`;
 
 export const readDemoTake = async (name: string): Promise<DemoTake> =>
   DemoTake.parse(JSON.parse(await readFile(join(demoTakeDir(name), 'take.json'), 'utf8')));

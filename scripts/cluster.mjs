@@ -1,6 +1,15 @@
 // A PostgreSQL cluster of our own, on loopback, in the data folder. Uses nothing but Node.
 import { randomBytes } from 'node:crypto';
-import { chownSync, existsSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { createServer } from 'node:net';
 import { dirname, join } from 'node:path';
 import { postgresBin } from './debian.mjs';
@@ -59,8 +68,9 @@ export async function prepareCluster(data) {
   if (who.uid !== undefined) checkReachable(dir, who.uid);
   if (!existsSync(join(dir, 'PG_VERSION'))) {
     await step('Creating the database', async () => {
-      // A first start that was cut off leaves a folder without PG_VERSION; nothing in it is worth keeping.
-      rmSync(dir, { recursive: true, force: true });
+      // A first start that was cut off leaves a folder without PG_VERSION. It may also be a database that lost the file: kept aside.
+      if (existsSync(dir) && readdirSync(dir).length > 0)
+        renameSync(dir, `${dir}.aside-${new Date().toISOString().slice(0, 19).replaceAll(':', '-')}`);
       mkdirSync(dir, { recursive: true, mode: 0o700 });
       writeFileSync(passwordFile, randomBytes(24).toString('base64url'), { mode: 0o600 });
       if (who.uid !== undefined && who.gid !== undefined) {

@@ -47,7 +47,8 @@ export async function startStudio({
     NODE_ENV: dev ? 'development' : 'production',
   };
   await step('Preparing tables', async () => {
-    await run('node', [...TSX, 'src/server/db/migrate.ts'], { env });
+    const said = await run('node', [...TSX, 'src/server/db/migrate.ts'], { env });
+    return said.trim();
   });
   if (demo)
     await step('Looking for lessons', async () => {

@@ -101,7 +101,9 @@ test('a quick answer: recorded, both ends trimmed, a part taken out, sent as an 
   for (const path of ['/', '/api/health', '/lessons', '/s/', `/s/${parcel?.id}/video`, '/s/../api/lessons'])
     expect((await page.request.get(new URL(path, url).href)).status(), path).toBe(404);
   expect((await page.request.post(url)).status()).toBe(405);
-  await page.getByRole('button', { name: 'Take it back' }).click();
+  await page.getByRole('button', { name: 'Revoke link' }).click();
+  await expect(page.getByText('It stops working at once')).toBeVisible();
+  await page.getByRole('tooltip').getByRole('button', { name: 'Revoke link' }).click();
   await expect(page.getByRole('button', { name: 'Make a link' })).toBeVisible();
   for (const address of [url, `${url}/video`, `${url}/state`])
     expect((await page.request.get(address)).status(), address).toBe(404);

@@ -42,3 +42,5 @@ export const newRigId = (): RigId => newId() as RigId;
 export const newStoreId = (): StoreId => newId() as StoreId;
 export const newScheduleId = (): ScheduleId => newId() as ScheduleId;
 export const newShareToken = (): ShareToken => newId() as ShareToken;
+/** Marks a database and its media folder as belonging together. */
+export const newInstanceId = (): string => newId();

@@ -33,6 +33,8 @@ export type LessonView = {
   title: string;
   stage: Stage;
   rig: Rig;
+  /** Of the rig: to be sent with the next change of it. */
+  rigRevision: number;
   /** ISO 8601 */
   updatedAt: string;
   /** The newest first. */

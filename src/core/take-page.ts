@@ -1,3 +1,4 @@
+import type { Arrival } from './arrival';
 import type { Format } from './formats';
 import type { Gap } from './gaps';
 import type { SoundTrackKind } from './heard-sound';
@@ -50,6 +51,10 @@ export type TakePage = TakeView & {
   rig: Rig;
   ledger: TakeEnd['ledger'];
   cutOff: boolean;
+  /** Finished with what had arrived; its browser may still send the rest. */
+  partial: boolean;
+  /** While it is on its way from a browser. */
+  arrival: Arrival | null;
   facts: TakeFacts | null;
   segments: SegmentView[];
   job: JobView | null;

@@ -49,7 +49,7 @@ const AudioConfiguration = z.object({
   bitrateKbps: z.int().min(1),
 });
 
-/** One media file of a track. A track that comes late, returns or changes its size goes on in a new segment. */
+/** One media file of a track. A track that comes late, returns or changes its size continues in a new segment; so does a long one. */
 export const SegmentHead = z.object({
   id: SegmentId,
   track: TrackKind,
@@ -65,6 +65,8 @@ export const SegmentHead = z.object({
   /** Added to the source's timestamps to get the shared monotonic clock. */
   offsetUs: z.int(),
   offsetHow: OffsetHow,
+  /** Its first packet is the one after the last of the segment before it in its track, from the same encoder. */
+  continues: z.boolean().default(false),
 });
 export type SegmentHead = z.infer<typeof SegmentHead>;
 
@@ -92,6 +94,8 @@ export const TakeEnd = z.object({
   pauses: z.array(z.object({ atUs: Us, durationUs: Us })).max(10_000),
   ledger: z.partialRecord(z.enum(['screen', 'camera']), FrameLedger),
   segments: z.array(SegmentId).max(10_000),
+  /** Of these: segments that the browser has no file of. Those that were not confirmed either do not belong to the take. */
+  absent: z.array(SegmentId).max(10_000).default([]),
   /** Nobody ended it: tab, browser or machine did. */
   cutOff: z.boolean().default(false),
 });

@@ -14,6 +14,11 @@ export function parseUploadName(name: string): { segment: SegmentId; part: Segme
   return parsed.success ? parsed.data : null;
 }
 
+/** Code of the refusal to take in a take whose lesson is not there, or in the bin. */
+export const LESSON_GONE = 'lesson-gone';
+/** Code of the refusal to accept bytes that are not the browser's: they are sent again from the start. */
+export const HASH_DIFFERS = 'hash-differs';
+
 /** Code of the refusal to take a segment in again that is there for good. */
 export const ALREADY_CONFIRMED = 'already-confirmed';
 
@@ -31,3 +36,7 @@ export const nextPieceBytes = (sentBytes: number, tookMs: number): number =>
   Math.round(
     Math.max(LEAST_PIECE_BYTES, Math.min(MOST_PIECE_BYTES, (sentBytes * PIECE_MS) / Math.max(1, tookMs))),
   );
+
+/** Bytes of the next request after one that was not answered in time; it grows again with the line. */
+export const pieceAfterTimeout = (pieceBytes: number): number =>
+  Math.max(LEAST_PIECE_BYTES, Math.round(pieceBytes / 4));

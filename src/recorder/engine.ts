@@ -55,6 +55,14 @@ export type Recorder = {
   close: () => void;
 };
 
+/** A key of the browser's storage by which tests have segments closed after some seconds instead of minutes. */
+export const LAB_SEGMENT_S = 'lab.segment-s';
+
+function labSegmentLength(): { segmentUs?: number } {
+  const seconds = Number(localStorage.getItem(LAB_SEGMENT_S));
+  return seconds > 0 ? { segmentUs: seconds * 1e6 } : {};
+}
+
 /** Now, in the page's monotonic clock. */
 export const pageNowUs = (): number => performance.now() * 1000;
 
@@ -181,7 +189,7 @@ export function openRecorder(): Recorder {
       // Asked of the browser, not of the user: a journal that was promised to stay is not cleared away for want of room.
       void navigator.storage?.persist?.();
       const started = answer('started');
-      say({ type: 'start', head });
+      say({ type: 'start', head, ...labSegmentLength() });
       return (await started).baseUs;
     },
     pause: () => say({ type: 'pause', atUs: pageNowUs() }),

@@ -1,18 +1,23 @@
 import { z } from 'zod';
 import { SegmentId, type TakeId } from '@/core/ids';
-import { SegmentHead, type SegmentPart, TakeEnd, TakeHead } from '@/core/take';
+import { SegmentHead, type SegmentPart, type TakeHead } from '@/core/take';
 
 /**
  * The journal: one folder a take in the browser's own storage (OPFS).
- *   take.json        the take's head, written before the first frame
+ *   take.json        the take's head with the journal's version, written before the first frame
  *   segments.jsonl   a line when a segment opens, a line when it is closed
  *   ID.media         the segment's Matroska (events: JSON lines), only ever appended to
  *   ID.index         a line a packet: µs, bytes, key
  *   end.json         written last
- *   discarded.json   the take was thrown away: whatever of it is here or on the server goes
- * A journal without end.json was cut off; everything that stands in it is whole.
+ *   discarded.json   the take was thrown away: whatever of it is here or on the server is removed
+ * A journal without end.json was cut off; everything that it lists is whole.
+ *
+ * Each version has a root folder of its own, so that a page of an earlier release that is still open never sees it. Version 1 was in
+ * `journal` and its head had no version. Every later version must be able to read the earlier ones.
  */
-const ROOT = 'journal';
+export const JOURNAL_VERSION = 2;
+const FIRST_ROOT = 'journal';
+const ROOT = `${FIRST_ROOT}-${JOURNAL_VERSION}`;
 
 export const SegmentLine = z.union([
   z.object({ open: SegmentHead }),
@@ -23,119 +28,104 @@ export type SegmentLine = z.infer<typeof SegmentLine>;
 export const partName = (id: SegmentId, part: SegmentPart) => `${id}.${part}`;
 
 /** Held by whoever records a take, for as long as its files may grow. */
-export const takeLock = (id: TakeId) => `take:${id}`;
+export const takeLock = (id: string) => `take:${id}`;
 
-/** Held by the one tab that records: encoders of two would take each other's time. */
+/** Held by the one tab that records: encoders of two would compete for the processor. */
 export const RECORDING_LOCK = 'recording';
 
-async function root(): Promise<FileSystemDirectoryHandle> {
-  return (await navigator.storage.getDirectory()).getDirectoryHandle(ROOT, { create: true });
+/** Held by the uploader of a journal version. Version 1 had no number. */
+export const uploaderLock = (version: number) => (version === 1 ? 'uploader' : `uploader:${version}`);
+
+/** One take's folder, wherever it is. */
+export type JournalEntry = {
+  /** Unique among all of them. */
+  key: string;
+  /** Of the root that it is in; a page of that release may be handling it. */
+  version: number;
+  /** A take's id, as far as it was us who made the folder. */
+  name: string;
+  folder: FileSystemDirectoryHandle;
+};
+
+const storage = () => navigator.storage.getDirectory();
+
+/** Folders can be listed in workers and pages; the page's type library leaves the method out. */
+export async function* entriesOf(
+  folder: FileSystemDirectoryHandle,
+): AsyncIterable<[string, FileSystemHandle]> {
+  yield* folder as unknown as AsyncIterable<[string, FileSystemHandle]>;
 }
 
-export const takeFolder = async (id: TakeId, create: boolean): Promise<FileSystemDirectoryHandle> =>
-  (await root()).getDirectoryHandle(id, { create });
+/** Every take that has a journal here, of this version and of all others. */
+export async function journalEntries(): Promise<JournalEntry[]> {
+  const found: JournalEntry[] = [];
+  for await (const [root, handle] of entriesOf(await storage())) {
+    const version = root === FIRST_ROOT ? 1 : Number(/^journal-(\d+)$/.exec(root)?.[1] ?? Number.NaN);
+    if (handle.kind !== 'directory' || !Number.isSafeInteger(version)) continue;
+    for await (const [name, inside] of entriesOf(handle as FileSystemDirectoryHandle))
+      if (inside.kind === 'directory')
+        found.push({
+          key: `${root}/${name}`,
+          version,
+          name,
+          folder: inside as FileSystemDirectoryHandle,
+        });
+  }
+  return found;
+}
 
-export async function removeTake(id: TakeId): Promise<void> {
-  await (await root()).removeEntry(id, { recursive: true }).catch((error) => {
+/** The folder of a take of this version. */
+export async function takeFolder(id: TakeId, create: boolean): Promise<FileSystemDirectoryHandle> {
+  const root = await (await storage()).getDirectoryHandle(ROOT, { create: true });
+  return root.getDirectoryHandle(id, { create });
+}
+
+/** Removes a take's folder with everything in it. Ask `mediaBytes` before, unless its owner wants it gone. */
+export async function removeEntry({ key, name }: Pick<JournalEntry, 'key' | 'name'>): Promise<void> {
+  const [root = ROOT] = key.split('/');
+  const parent = await (await storage()).getDirectoryHandle(root, { create: true });
+  await parent.removeEntry(name, { recursive: true }).catch((error) => {
     if (error.name !== 'NotFoundError') throw error;
   });
 }
 
-/** Ids of the takes that have a journal here. */
-export async function journalledTakes(): Promise<TakeId[]> {
-  const ids: string[] = [];
-  for await (const [name, handle] of await root()) if (handle.kind === 'directory') ids.push(name);
-  return ids as TakeId[];
-}
+/** Removes a take of this version with everything in it. */
+export const removeTake = (id: TakeId): Promise<void> => removeEntry({ key: `${ROOT}/${id}`, name: id });
 
-/** Marks a take as thrown away. The uploader, who may be reading its files, removes them. */
+/** Marks a take as thrown away. The uploader, which may be reading its files, removes them. */
 export const discardTake = async (id: TakeId): Promise<void> =>
   writeDocument(await takeFolder(id, false), 'discarded.json', true);
 
-export async function isDiscarded(id: TakeId): Promise<boolean> {
-  return (await text(await takeFolder(id, false), 'discarded.json')) !== null;
-}
+/** The head as the journal keeps it. */
+export const writeHead = (folder: FileSystemDirectoryHandle, head: TakeHead): Promise<void> =>
+  writeDocument(folder, 'take.json', { v: JOURNAL_VERSION, ...head });
 
-export type Journal = {
-  head: TakeHead;
-  segments: SegmentHead[];
-  closed: Set<SegmentId>;
-  end: TakeEnd | null;
-};
-
-/** Writes a small document in one go: under another name first, so that it is there whole or not at all. */
-export async function writeDocument(
+/** Writes a small document at once: it is there whole or not at all. */
+export const writeDocument = (
   folder: FileSystemDirectoryHandle,
   name: string,
   document: unknown,
+): Promise<void> => writeText(folder, name, JSON.stringify(document));
+
+/** Writes a small text file at once. */
+export async function writeText(
+  folder: FileSystemDirectoryHandle,
+  name: string,
+  text: string,
 ): Promise<void> {
   const file = await folder.getFileHandle(name, { create: true });
-  // createWritable works on a copy that takes the file's place at close.
+  // createWritable works on a copy that replaces the file at close.
   const writable = await file.createWritable();
-  await writable.write(JSON.stringify(document));
+  await writable.write(text);
   await writable.close();
 }
 
-async function text(folder: FileSystemDirectoryHandle, name: string): Promise<string | null> {
+/** @returns null when there is no such file */
+export async function readText(folder: FileSystemDirectoryHandle, name: string): Promise<string | null> {
   try {
     return await (await (await folder.getFileHandle(name)).getFile()).text();
   } catch (error) {
     if (error instanceof DOMException && error.name === 'NotFoundError') return null;
     throw error;
   }
-}
-
-/**
- * What a take's journal says. A torn last line of segments.jsonl is left out.
- * @returns null when there is nothing that could be kept
- */
-export async function readJournal(id: TakeId): Promise<Journal | null> {
-  let folder: FileSystemDirectoryHandle;
-  try {
-    folder = await takeFolder(id, false);
-  } catch {
-    return null;
-  }
-  const head = TakeHead.safeParse(parsed(await text(folder, 'take.json')));
-  if (!head.success) return null;
-  const journal: Journal = { head: head.data, segments: [], closed: new Set(), end: null };
-  for (const line of ((await text(folder, 'segments.jsonl')) ?? '').split('\n')) {
-    const entry = SegmentLine.safeParse(parsed(line));
-    if (!entry.success) continue;
-    if ('open' in entry.data) journal.segments.push(entry.data.open);
-    else journal.closed.add(entry.data.closed);
-  }
-  const end = TakeEnd.safeParse(parsed(await text(folder, 'end.json')));
-  if (end.success) journal.end = end.data;
-  return journal;
-}
-
-function parsed(json: string | null): unknown {
-  try {
-    return json ? JSON.parse(json) : undefined;
-  } catch {
-    return undefined;
-  }
-}
-
-/**
- * The end of a take that was cut off, from its packet indexes: as long as its longest track.
- */
-export async function endOfCutOff(journal: Journal): Promise<TakeEnd> {
-  const folder = await takeFolder(journal.head.id, false);
-  let durationUs = 0;
-  for (const segment of journal.segments) {
-    const index = (await text(folder, partName(segment.id, 'index'))) ?? '';
-    // The last line may be torn: only lines that were ended count.
-    const last = index.slice(0, index.lastIndexOf('\n')).split('\n').at(-1) ?? '';
-    const us = Number(last.split(' ')[0]);
-    if (Number.isSafeInteger(us)) durationUs = Math.max(durationUs, us);
-  }
-  return {
-    durationUs,
-    pauses: [],
-    ledger: {},
-    segments: journal.segments.map(({ id }) => id),
-    cutOff: true,
-  };
 }

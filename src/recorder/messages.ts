@@ -71,7 +71,12 @@ export const ToRecorder = z.discriminatedUnion('type', [
   z.object({ type: z.literal('timestamps'), role: MediaRole }),
   /** The exact offset of a video source's timestamps, found by the page. */
   z.object({ type: z.literal('offset'), role: MediaRole, offsetUs: z.number() }),
-  z.object({ type: z.literal('start'), head: TakeHead }),
+  z.object({
+    type: z.literal('start'),
+    head: TakeHead,
+    /** How long a segment of a long track is, where it is not the usual length. */
+    segmentUs: z.number().positive().optional(),
+  }),
   z.object({ type: z.literal('pause'), ...at }),
   z.object({ type: z.literal('resume'), ...at }),
   /** The screen is the practice desk, whose script began at this time: it tells where the pointer is. */

@@ -3,6 +3,7 @@ import { Cut } from '@/core/cut/cut';
 import { type CutSave, cutOfTake, type EditPage } from '@/core/cut/edit-page';
 import type { LessonId } from '@/core/ids';
 import { ProblemError } from '@/core/problem';
+import { keepVersion } from './cut-versions';
 import { CutRow, Lesson, Take, TakeEventRow } from './db/entities';
 import { unitOfWork } from './db/orm';
 import { found } from './http/route';
@@ -37,6 +38,8 @@ export async function readEdit(id: LessonId): Promise<EditPage> {
  */
 export async function saveCut(id: LessonId, { cut, revision }: CutSave): Promise<{ revision: number }> {
   const em = await unitOfWork();
+  // What was shown before anything was saved is the first state to go back to.
+  const shown = revision === 0 ? (await readEdit(id)).cut : null;
   return em.transactional(async (tx) => {
     const lesson = found(
       await tx.findOne(Lesson, { id, deletedAt: null }, { lockMode: LockMode.PESSIMISTIC_WRITE }),
@@ -58,11 +61,16 @@ export async function saveCut(id: LessonId, { cut, revision }: CutSave): Promise
     if ((row?.revision ?? 0) !== revision)
       throw new ProblemError({
         code: 'conflict',
-        message: 'This lesson was cut in another tab meanwhile.',
-        hint: 'Load it anew: what was done there is kept, the last change here is not in it.',
+        message: 'This lesson was edited in another tab.',
+        hint: 'Reload to continue from there. The last change in this tab is not saved.',
       });
+    const before = row?.document ?? shown;
     if (row) Object.assign(row, { document: cut, revision: revision + 1 });
-    else tx.create(CutRow, { lesson, document: cut, revision: revision + 1 });
+    else {
+      if (shown) await keepVersion(tx, lesson, 0, shown, null);
+      tx.create(CutRow, { lesson, document: cut, revision: revision + 1 });
+    }
+    await keepVersion(tx, lesson, revision + 1, cut, before);
     if (lesson.stage !== 'hand-over') lesson.stage = 'edit';
     lesson.updatedAt = new Date();
     return { revision: revision + 1 };

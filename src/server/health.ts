@@ -1,14 +1,16 @@
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
 import { bytesText } from '@/core/figures';
+import { pairingSentence } from '@/core/pairing';
 import { config } from './config';
 import { unitOfWork } from './db/orm';
+import { readPairing } from './pairing';
 import { freeBytes } from './store';
 
 type Check = { ok: boolean; detail: string };
 export type Health = {
   ok: boolean;
-  checks: Record<'database' | 'media' | 'ffmpeg' | 'worker', Check>;
+  checks: Record<'database' | 'media' | 'pairing' | 'ffmpeg' | 'worker', Check>;
   freeBytes: number;
 };
 
@@ -27,7 +29,7 @@ export async function health(): Promise<Health> {
   ffmpegVersion ??= exec('ffmpeg', ['-version']).then(({ stdout }) =>
     stdout.split(' ').slice(1, 3).join(' '),
   );
-  const [database, media, ffmpeg, worker] = await Promise.all([
+  const [database, media, pairing, ffmpeg, worker] = await Promise.all([
     attempt(
       unitOfWork()
         .then((em) => em.getConnection().execute('select version()'))
@@ -39,6 +41,13 @@ export async function health(): Promise<Health> {
         if (free < leastFreeBytes) throw new Error(`only ${bytesText(free)} are free`);
         return dataDir;
       })(),
+    ),
+    attempt(
+      readPairing().then((state) => {
+        const differs = pairingSentence(state);
+        if (differs) throw new Error(differs);
+        return 'database and media folder belong together';
+      }),
     ),
     attempt(ffmpegVersion),
     attempt(
@@ -55,5 +64,9 @@ export async function health(): Promise<Health> {
         }),
     ),
   ]);
-  return { ok: database.ok && media.ok, checks: { database, media, ffmpeg, worker }, freeBytes: free };
+  return {
+    ok: database.ok && media.ok,
+    checks: { database, media, pairing, ffmpeg, worker },
+    freeBytes: free,
+  };
 }

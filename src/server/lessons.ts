@@ -1,7 +1,9 @@
+import { LockMode } from '@mikro-orm/core';
 import { z } from 'zod';
 import { type LessonId, newLessonId } from '@/core/ids';
 import { type LessonView, type Stage, type TakeView, takeTitle } from '@/core/lesson';
 import type { MeasuredTake } from '@/core/measured';
+import { ProblemError } from '@/core/problem';
 import { PRACTICE_RIG, Rig } from '@/core/rig';
 import { Lesson, Take } from './db/entities';
 import { type UnitOfWork, unitOfWork } from './db/orm';
@@ -13,7 +15,13 @@ export const LessonInput = z.object({
   title: z.string().trim().min(1, 'a lesson needs a title').max(200),
 });
 export const LessonChange = z
-  .object({ title: LessonInput.shape.title, rig: Rig, deleted: z.boolean() })
+  .object({
+    title: LessonInput.shape.title,
+    rig: Rig,
+    /** The revision that the rig was made from; without it the rig is set whatever it was. */
+    rigRevision: z.int().min(0),
+    deleted: z.boolean(),
+  })
   .partial()
   .refine((change) => Object.keys(change).length > 0, 'nothing to change was given');
 
@@ -41,6 +49,7 @@ function lessonView(lesson: Lesson): LessonView {
     stage: lesson.stage,
     // Validated on the way out too: a document of an older version is found here, not in the middle of a recording.
     rig: Rig.parse(lesson.rig),
+    rigRevision: lesson.rigRevision,
     updatedAt: lesson.updatedAt.toISOString(),
     takes: takes.map(takeView),
     measured: null,
@@ -96,7 +105,7 @@ export function makeLesson(
   rig: Rig = PRACTICE_RIG,
   stage: Stage = 'set-up',
 ): Lesson {
-  return em.create(Lesson, { id: newLessonId(), title, stage, rig });
+  return em.create(Lesson, { id: newLessonId(), title, stage, rig, rigRevision: 0 });
 }
 
 export async function createLesson(input: z.infer<typeof LessonInput>): Promise<LessonView> {
@@ -106,13 +115,31 @@ export async function createLesson(input: z.infer<typeof LessonInput>): Promise<
   return lessonView(lesson);
 }
 
-/** Deleting only hides, so that it can be undone. */
+/**
+ * Changes a lesson. Deleting moves it to the bin (`sweep/bin.ts`).
+ * @throws {ProblemError} `conflict` when the rig was changed since `rigRevision`
+ */
 export async function changeLesson(id: LessonId, change: z.infer<typeof LessonChange>): Promise<LessonView> {
   const em = await unitOfWork();
-  const lesson = found(await em.findOne(Lesson, { id }, { populate: ['takes'] }), 'lesson');
-  if (change.title !== undefined) lesson.title = change.title;
-  if (change.rig !== undefined) lesson.rig = change.rig;
-  if (change.deleted !== undefined) lesson.deletedAt = change.deleted ? new Date() : null;
-  await em.flush();
-  return lessonView(lesson);
+  return em.transactional(async (tx) => {
+    const lesson = found(
+      await tx.findOne(Lesson, { id }, { populate: ['takes'], lockMode: LockMode.PESSIMISTIC_WRITE }),
+      'lesson',
+    );
+    if (change.title !== undefined) lesson.title = change.title;
+    if (change.rig !== undefined) {
+      if (change.rigRevision !== undefined && change.rigRevision !== lesson.rigRevision)
+        throw new ProblemError({
+          code: 'conflict',
+          message: 'The rig of this lesson was changed in another tab.',
+          hint: 'Reload to see those changes, or keep the rig of this tab.',
+          field: 'rig',
+        });
+      lesson.rig = change.rig;
+      lesson.rigRevision++;
+    }
+    if (change.deleted !== undefined) lesson.deletedAt = change.deleted ? new Date() : null;
+    await tx.flush();
+    return lessonView(lesson);
+  });
 }

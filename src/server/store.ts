@@ -10,7 +10,7 @@ import type { SegmentPart } from '@/core/take';
 import { config } from './config';
 
 /** Where media lies. Every path is built from ids and fixed words; nothing a request says becomes part of one. */
-const mediaDir = () => join(config().dataDir, 'media');
+export const mediaDir = () => join(config().dataDir, 'media');
 export const takesDir = () => join(mediaDir(), 'takes');
 export const uploadsDir = () => join(mediaDir(), 'uploads');
 export const takeDir = (take: TakeId) => join(takesDir(), take);
@@ -23,14 +23,24 @@ export const newScratchDir = (parcel: ParcelId) =>
   join(makingDir(), `${parcel}.${randomBytes(6).toString('hex')}`);
 /** All folders in which a parcel is or was being made. */
 export const scratchDirs = async (parcel: ParcelId): Promise<string[]> =>
-  (await readdir(makingDir()).catch(() => []))
+  (await namesIn(makingDir()))
     .filter((name) => parcelOfScratch(name) === parcel)
     .map((name) => join(makingDir(), name));
 /** The parcel that is made in a folder of that name. */
 export const parcelOfScratch = (name: string): string => name.split('.')[0] ?? '';
 
-/** A place for a file that is looked at once. */
-export const lentPath = () => join(mediaDir(), 'lent', randomBytes(12).toString('hex'));
+/** Files that are looked at once. */
+export const lentDir = () => join(mediaDir(), 'lent');
+/** A place for one of them. */
+export const lentPath = () => join(lentDir(), randomBytes(12).toString('hex'));
+
+/** What sweeps moved aside: a folder each, with the thing and a `why.json` (`core/trash.ts`). */
+export const trashDir = () => join(mediaDir(), 'trash');
+/** The media folder's half of its pairing with the database. */
+export const pairingPath = () => join(mediaDir(), 'instance.json');
+/** What a take's folder says of the take. */
+export const TAKE_DOCUMENT = 'take.json';
+export const takeDocumentPath = (take: TakeId) => join(takeDir(take), TAKE_DOCUMENT);
 
 /** The files that finishing makes of a take. */
 export const MADE_FILES = [
@@ -71,6 +81,29 @@ export const sizeOf = (path: string): Promise<number | null> =>
     ({ size }) => size,
     () => null,
   );
+
+/** When a file was last written, ms since 1970; null when there is none. */
+export const changedAt = (path: string): Promise<number | null> =>
+  stat(path).then(
+    ({ mtimeMs }) => mtimeMs,
+    () => null,
+  );
+
+/** Bytes of a file, or of everything in a folder; null when there is none. */
+export async function bytesOf(path: string): Promise<number | null> {
+  const found = await stat(path).catch(() => null);
+  if (!found) return null;
+  if (!found.isDirectory()) return found.size;
+  const inside = await Promise.all((await namesIn(path)).map((name) => bytesOf(join(path, name))));
+  return inside.reduce<number>((sum, bytes) => sum + (bytes ?? 0), 0);
+}
+
+/** Names in a folder; none when there is no such folder. */
+export const namesIn = (folder: string): Promise<string[]> =>
+  readdir(folder).catch((error) => {
+    if (error.code === 'ENOENT' || error.code === 'ENOTDIR') return [];
+    throw error;
+  });
 
 /** Bytes that are free where media arrives. */
 export async function freeBytes(): Promise<number> {

@@ -1,4 +1,5 @@
 import type { ParcelId, TakeId } from '@/core/ids';
+import { pairingSentence } from '@/core/pairing';
 import type { TakeFileSubject } from './db/entities';
 import { orderAbandoned } from './jobs/abandoned';
 import { copyFiles } from './jobs/copy-files';
@@ -8,12 +9,14 @@ import { type JobOrder, queue } from './jobs/queue';
 import { renderParcel } from './jobs/render-parcel';
 import { log } from './log';
 import { tellMissed } from './scheduled';
-import { sweep, sweepText } from './sweep';
+import { sweep, sweepText } from './sweep/sweep';
+import { finishOverdue } from './takes/arrival';
 
 /** Looked for this often, so that a job of a killed worker runs again within seconds. */
 const ABANDONED_MS = 1000;
 const MISSED_MS = 5000;
 const SWEEP_MS = 3_600_000;
+const OVERDUE_MS = 15_000;
 
 /** A worker process: takes jobs from the queue until it is told to stop. Any number may run, on any number of machines. */
 const boss = await queue('worker');
@@ -46,8 +49,13 @@ often(ABANDONED_MS, 'looking for abandoned jobs', async () => {
 often(MISSED_MS, 'looking for takes that nobody started', tellMissed);
 often(SWEEP_MS, 'sweeping', async () => {
   const report = await sweep(true);
-  if (report.orphans.length + report.emptySegments.length + report.missing.length > 0)
-    log().warn(sweepText(report));
+  const { pairing, strays, emptySegments, missing, expired } = report;
+  const found = strays.length + emptySegments.length + missing.length + expired.length;
+  if (found > 0 || pairingSentence(pairing)) log().warn(sweepText(report, true));
+});
+often(OVERDUE_MS, 'looking for takes whose browser is silent', async () => {
+  for (const take of await finishOverdue())
+    log().warn({ take }, 'a take was finished with what had arrived: its browser was silent for a week');
 });
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const)

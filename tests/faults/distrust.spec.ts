@@ -53,6 +53,7 @@ const segmentHead = (id: SegmentId): SegmentHead => ({
   encoderDelayUs: 0,
   offsetUs: 0,
   offsetHow: 'declared',
+  continues: false,
 });
 
 /** A take with one announced segment. */
@@ -78,7 +79,7 @@ async function announced(): Promise<{ take: TakeId; segment: SegmentId; name: st
   return { take, segment, name: `${segment}.media` };
 }
 
-test('names, types, sizes and offsets of uploads are checked, and what was refused leaves the upload as it was', async () => {
+test('names, types, sizes and offsets of uploads are checked; what was refused leaves the upload as it was, and bytes that differ start again', async () => {
   const { take, segment, name } = await announced();
   expect(await create('../../etc/passwd')).toMatchObject({ status: 400, code: 'bad-input' });
   expect(await create(`${newSegmentId()}.media`)).toMatchObject({ status: 404, code: 'not-found' });
@@ -106,11 +107,19 @@ test('names, types, sizes and offsets of uploads are checked, and what was refus
     code: 'bad-input',
   });
   const sha256 = createHash('sha256').update('another').digest('hex');
-  for (const bytes of [7, statSync(uploaded(name)).size])
-    expect(await put(confirm, { part: 'media', bytes, sha256 }, 'POST')).toMatchObject({
-      status: 409,
-      code: 'conflict',
-    });
+  const { size } = statSync(uploaded(name));
+  expect(await put(confirm, { part: 'media', bytes: size + 1, sha256 }, 'POST')).toMatchObject({
+    status: 409,
+    code: 'conflict',
+  });
+  expect(statSync(uploaded(name)).size).toBe(size);
+  // Other bytes are moved aside, never removed, and the upload begins again.
+  expect(await put(confirm, { part: 'media', bytes: size, sha256 }, 'POST')).toMatchObject({
+    status: 409,
+    code: 'hash-differs',
+  });
+  expect(existsSync(uploaded(name))).toBe(false);
+  expect((await create(name)).status).toBe(201);
   expect(existsSync(join(takeFolder(take), name))).toBe(false);
   expect((await ask('DELETE', `/api/takes/${take}`)).status).toBe(200);
   expect(existsSync(uploaded(name))).toBe(false);

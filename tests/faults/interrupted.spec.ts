@@ -176,7 +176,85 @@ test('the web server, PostgreSQL and the worker are killed while a take is being
   await context.close();
 });
 
-test('a take whose lesson is gone stays in the browser, which says so and keeps it in a new lesson at one click', async ({
+test('a browser that is offline while it records and stops sends the whole take when it is back', async ({
+  profile,
+}) => {
+  const context = await launch(profile);
+  const page = context.pages()[0] ?? (await context.newPage());
+  await armed(page);
+  await context.setOffline(true);
+  await startRecording(page);
+  await page.waitForTimeout(2500);
+  const seconds = await shownS(page);
+  await page.getByRole('button', { name: /^Stop/ }).click();
+  await expect(page.getByText('Closing the files')).toBeHidden();
+  await page.waitForTimeout(3000);
+  await context.setOffline(false);
+  // The page could not be changed while the server was away; whatever it shows now, the take arrives.
+  await page.goto('/');
+  await expect(page.getByText(/^Everything you recorded is safe/)).toBeVisible({ timeout: 60_000 });
+  const [take] = await rows<{ id: string }>('select id from take order by created_at desc limit 1');
+  const takeId = take?.id ?? '';
+  await page.goto(`/takes/${takeId}`);
+  await finished(page);
+  await expectWhole(takeFolder(takeId), seconds - 1);
+  expect(await differing(takeId, takeFolder(takeId))).toEqual([]);
+  await context.close();
+});
+
+test('a browser that is killed (-9) after Stop, while it uploads, loses nothing', async ({ profile }) => {
+  const first = await launch(profile);
+  const page = first.pages()[0] ?? (await first.newPage());
+  await armed(page);
+  // Not a byte gets through until the take has ended.
+  await first.route('**/api/uploads/**', (route) => route.abort());
+  await startRecording(page);
+  await page.waitForTimeout(2500);
+  const seconds = await shownS(page);
+  await page.getByRole('button', { name: /^Stop/ }).click();
+  await page.waitForURL(/\/takes\//);
+  const takeId = page.url().split('/').pop() ?? '';
+  killBrowser(profile);
+  await first.close().catch(() => undefined);
+
+  const second = await launch(profile);
+  const again = second.pages()[0] ?? (await second.newPage());
+  await again.goto(`/takes/${takeId}`);
+  await finished(again);
+  await expectWhole(takeFolder(takeId), seconds - 0.1);
+  expect(await differing(takeId, takeFolder(takeId))).toEqual([]);
+  // It was ended by its button, and says nothing of a recovery.
+  const [take] = await rows<{ cut_off: boolean }>('select cut_off from take where id = $1', [takeId]);
+  expect(take?.cut_off).toBe(false);
+  await second.close();
+});
+
+test('a take whose lesson is deleted while it arrives is offered for a new lesson too', async ({
+  profile,
+}) => {
+  const context = await launch(profile);
+  const page = context.pages()[0] ?? (await context.newPage());
+  await armed(page);
+  await startRecording(page);
+  const takeId = await liveTake(page);
+  await page.waitForTimeout(2000);
+  const [lesson] = await rows<{ lesson_id: string }>('select lesson_id from take where id = $1', [takeId]);
+  await page.request.patch(`/api/lessons/${lesson?.lesson_id}`, { data: { deleted: true } });
+  await page.getByRole('button', { name: /^Stop/ }).click();
+  await page.waitForURL(/\/takes\//);
+  await page.goto('/');
+  await expect(page.getByText('The lesson of this take was deleted.').first()).toBeVisible({
+    timeout: 30_000,
+  });
+  await page.getByRole('button', { name: 'Save in a new lesson' }).click();
+  await page.goto(`/takes/${takeId}`);
+  await finished(page);
+  await expect(page.getByRole('heading', { name: 'Recovered recording' })).toBeVisible();
+  await expectWhole(takeFolder(takeId), 1.5);
+  await context.close();
+});
+
+test('a take whose lesson is gone stays in the browser, which says so and saves it in a new lesson at one click', async ({
   profile,
 }) => {
   const context = await launch(profile);
@@ -194,7 +272,7 @@ test('a take whose lesson is gone stays in the browser, which says so and keeps 
   const takeId = page.url().split('/').pop() ?? '';
   await page.goto('/');
   await expect(page.getByText(/^A recording of .* is only in this browser/)).toBeVisible({ timeout: 20_000 });
-  await page.getByRole('button', { name: 'Keep it in a new lesson' }).click();
+  await page.getByRole('button', { name: 'Save in a new lesson' }).click();
   await expect(page.getByRole('heading', { name: 'Recovered recording' }).first()).toBeVisible({
     timeout: 30_000,
   });

@@ -1,6 +1,6 @@
 // A full disk of the studio, and what is swept away there: everything that was recorded is kept.
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, readdirSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { launch } from '../support/browser';
 import { text } from '../support/card-film';
@@ -47,7 +47,7 @@ test('a full disk of the studio keeps the take in the browser, says so, and goes
   }
 });
 
-test('a sweep says what it finds, removes it, and leaves what belongs to somebody', async () => {
+test('a sweep reports what it finds, moves it to the trash, and leaves what somebody may be making', async () => {
   const data = process.env.DATA_DIR ?? '.data';
   const id = () => 'A'.repeat(21) + String(Math.floor(Math.random() * 10));
   const planted = [
@@ -64,11 +64,30 @@ test('a sweep says what it finds, removes it, and leaves what belongs to somebod
     writeFileSync(path, 'left behind');
   }
   const sweep = (...more: string[]) => text('node', ['scripts/sweep.mjs', '--data', data, ...more]);
+  // Half-made files are left to whoever may be making them for a day.
+  const stray = planted.slice(0, 3);
   const looked = await sweep('--look');
-  expect(looked).toContain(`${planted.length} orphan files`);
+  for (const path of stray.slice(0, 2)) expect(looked).toContain(`would be moved to trash: ${path}`);
+  expect(existsSync(stray[1] ?? '')).toBe(true);
+  if (own) {
+    const halfMade = join(takes, own, 'plain.making-0011.mp4');
+    expect(looked).not.toContain(halfMade);
+    utimesSync(halfMade, new Date(0), new Date(0));
+  }
   const said = await sweep();
-  for (const path of planted.slice(0, 2)) expect(said).toContain(path);
-  expect(said).toContain('its take is not known');
+  for (const path of stray.slice(0, 2)) expect(said).toContain(`moved to trash: ${path}`);
+  expect(said).toContain('no take of that name');
+  for (const path of stray) expect(existsSync(path)).toBe(false);
   if (own) expect(readdirSync(join(takes, own))).toEqual(kept);
-  expect(await sweep()).toContain('0 orphan files');
+  expect(await sweep()).toContain('0 stray files');
+
+  const listed = await sweep('--trash');
+  const [name = ''] =
+    listed
+      .split('\n')
+      .find((line) => line.includes('uploads/stray.txt'))
+      ?.split(' ') ?? [];
+  expect(await sweep('--restore', name)).toContain(`restored: ${stray[1]}`);
+  expect(existsSync(stray[1] ?? '')).toBe(true);
+  expect(await sweep('--delete', name)).toContain('is not in the trash');
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { newStepId } from '../ids';
+import { StepId } from '../ids';
 import type { TakePage } from '../take-page';
 import { Cut, defaultCut, gainsOf } from './cut';
 
@@ -13,9 +13,23 @@ export type EditPage = {
   takes: (TakePage & { marksUs: number[] })[];
 };
 
+/** A saved state of a cut, as the list of versions shows it. */
+export type CutVersionView = {
+  revision: number;
+  /** ISO 8601 */
+  savedAt: string;
+  /** What it changed (`describe-change.ts`). */
+  change: string;
+  steps: number;
+  lengthUs: number;
+  /** Kept whatever its age: it was replaced whole by another cut. */
+  pinned: boolean;
+};
+
 /** What a lesson would begin with: all of a take, laid out and mixed as its rig says. */
 export const cutOfTake = (take: TakePage): Cut =>
-  defaultCut(newStepId(), {
+  // The step is named for its take, so that whoever begins with this take begins with the same cut.
+  defaultCut(StepId.parse(take.id), {
     id: take.id,
     durationUs: take.durationUs ?? 0,
     camera: take.rig.camera?.place ?? null,

@@ -1,7 +1,13 @@
 import type { SegmentId } from '@/core/ids';
 import { Problem, ProblemError } from '@/core/problem';
 import type { SegmentPart } from '@/core/take';
-import { ALREADY_CONFIRMED, FIRST_PIECE_BYTES, nextPieceBytes, uploadName } from '@/core/upload';
+import {
+  ALREADY_CONFIRMED,
+  FIRST_PIECE_BYTES,
+  nextPieceBytes,
+  pieceAfterTimeout,
+  uploadName,
+} from '@/core/upload';
 
 /** tus resumable upload protocol 1.0.0, the part a growing file needs: creation with deferred length, HEAD, PATCH. */
 const VERSION = { 'Tus-Resumable': '1.0.0' };
@@ -48,7 +54,11 @@ export async function begin(segment: SegmentId, part: SegmentPart): Promise<Uplo
  *   request once the length is known", and "once set the length MUST NOT be changed"
  * @returns the new offset, as the server says
  */
-async function send({ url, offset, lengthKnown }: Upload, bytes: Blob, length?: number): Promise<number> {
+export async function send(
+  { url, offset, lengthKnown }: Upload,
+  bytes: Blob,
+  length?: number,
+): Promise<number> {
   const headers: Record<string, string> = {
     ...VERSION,
     'Content-Type': 'application/offset+octet-stream',
@@ -64,26 +74,48 @@ let pieceBytes = FIRST_PIECE_BYTES;
 
 /**
  * Sends from where an upload stands to `size`, in pieces as large as the line is fast.
- * @param read gives the bytes from one place to another. A slice of a file goes straight from disk to the network; an array
- *   in memory would be copied in small pieces, which took five times as long
+ * @param read gives the bytes from one place to another
  * @param whole nothing comes after `size`
+ * @param untilMs `performance.now()` after which no further piece begins: others wait for their turn
+ * @param transmit sends one piece
  */
 export async function sendUpTo(
   upload: Upload,
-  { size, whole, read }: { size: number; whole: boolean; read: (from: number, to: number) => Blob },
+  {
+    size,
+    whole,
+    read,
+    untilMs = Number.POSITIVE_INFINITY,
+    transmit = send,
+  }: {
+    size: number;
+    whole: boolean;
+    read: (from: number, to: number) => Blob;
+    untilMs?: number;
+    transmit?: typeof send;
+  },
 ): Promise<Upload> {
   let now = upload;
   do {
     const to = Math.min(size, now.offset + pieceBytes);
     const last = whole && to === size;
-    if (to === now.offset && !last) break;
+    if (to <= now.offset && !last) break;
     const from = performance.now();
-    const offset = await send(now, read(now.offset, to), last ? size : undefined);
+    let offset: number;
+    try {
+      offset = await transmit(now, read(now.offset, to), last ? size : undefined);
+    } catch (error) {
+      if (isTimeout(error)) pieceBytes = pieceAfterTimeout(pieceBytes);
+      throw error;
+    }
     if (to > now.offset) pieceBytes = nextPieceBytes(to - now.offset, performance.now() - from);
     now = { ...now, offset, lengthKnown: now.lengthKnown || last };
-  } while (now.offset < size);
+  } while (now.offset < size && performance.now() < untilMs);
   return now;
 }
+
+const isTimeout = (error: unknown): boolean =>
+  error instanceof Error && error.cause instanceof DOMException && error.cause.name === 'TimeoutError';
 
 async function request(url: string, init: RequestInit): Promise<Response> {
   try {

@@ -1,4 +1,3 @@
-import type { TakeId } from '@/core/ids';
 import { type ToUploader, UploadNews } from './messages';
 
 const listeners = new Set<(news: UploadNews) => void>();
@@ -19,8 +18,14 @@ export function startUploader(): void {
 /** Looks at the journal now, not at the next round. */
 export const hurryUploader = (): void => say({ type: 'now' });
 
-/** Brings a take whose lesson is no longer on the server into a new lesson. */
-export const adoptTake = (take: TakeId): void => say({ type: 'adopt', take });
+/** Puts a take whose lesson was deleted into a new lesson. */
+export const adoptTake = (key: string): void => say({ type: 'adopt', key });
+
+/** Makes a recording whose description is damaged a take again, from its media, in a new lesson. */
+export const recoverTake = (key: string): void => say({ type: 'recover', key });
+
+/** Deletes a recording from this browser for good. */
+export const deleteRecording = (key: string): void => say({ type: 'delete', key });
 
 const say = (message: ToUploader) => worker?.postMessage(message);
 

@@ -1,268 +1,212 @@
 /**
- * Follows the journal and brings it to the server: while a take is recorded, after it, and after a crash. A segment's files
- * are removed here only when the server has confirmed their size and hash. One worker of all tabs does it at a time.
+ * Follows the journals and sends them to the server: while a take is recorded, after it, and after a crash. A segment's files are removed
+ * here only when the server has confirmed their size and hash. One worker of all tabs does it at a time.
  */
-import { createSHA256, type IHasher } from 'hash-wasm';
-import { LessonId, type SegmentId, type TakeId } from '@/core/ids';
-import { Problem, ProblemError, problemOf } from '@/core/problem';
-import type { SegmentHead, SegmentPart, TakeEnd } from '@/core/take';
+import { TakeId } from '@/core/ids';
+import { type Problem, ProblemError, problemOf } from '@/core/problem';
+import { nextTurns, OTHER_TURN_MS, retryDelayMs, type WaitingTake } from '@/core/upload-turns';
 import {
-  endOfCutOff,
-  isDiscarded,
-  type Journal,
-  journalledTakes,
-  partName,
-  readJournal,
-  removeTake,
-  takeFolder,
+  JOURNAL_VERSION,
+  type JournalEntry,
+  journalEntries,
+  removeEntry,
   takeLock,
-  writeDocument,
+  uploaderLock,
 } from '../journal';
-import { openSyncFile } from '../worker/journal-file';
-import { ToUploader, type UploadNews } from './messages';
-import { ANSWER_MS, begin, sendUpTo, standing, type Upload } from './tus';
+import { mediaFiles, readJournal } from '../read-journal';
+import { bringTake, cutOffEnd, type Environment, moveToLesson, type Progress } from './bring';
+import { nothingFollowed } from './follow';
+import { ToUploader, type UploadNews, type WaitingRecording } from './messages';
+import { SERVER } from './server-calls';
 
 const ROUND_MS = 500;
-/** After a failure the next rounds come later: the server may be away for a while. */
-const LONGEST_WAIT_MS = 15_000;
-/** Less than this is not sent while the take still grows, unless it is the first. */
-const LEAST_BYTES = 128 * 1024;
-/** Read at once for the hash. */
-const PIECE_BYTES = 4 * 1024 * 1024;
-const PARTS: readonly SegmentPart[] = ['media', 'index'];
 
-const uploads = new Map<string, Upload>();
-const hashes = new Map<string, { hash: IHasher; at: number }>();
-const announced = new Set<string>();
-const confirmed = new Set<string>();
-const arrived: UploadNews['arrived'] = [];
-/** Ends of takes that were cut off. */
-const ends = new Map<TakeId, TakeEnd>();
+const progress: Progress = { followed: nothingFollowed(), told: new Set(), ends: new Map(), arrived: [] };
+const environment: Environment = {
+  server: SERVER,
+  isLive: async (name) => {
+    const { held } = await navigator.locks.query();
+    return held?.some((lock) => lock.name === takeLock(name)) ?? false;
+  },
+  listAgain: async (folder, journal) => (await import('../recover-journal')).listAgain(folder, journal),
+  remove: removeEntry,
+};
 
-async function call(method: 'PUT' | 'POST' | 'DELETE', path: string, body?: unknown): Promise<unknown> {
-  const headers = { 'content-type': 'application/json' };
-  const response = await fetch(path, {
-    method,
-    headers,
-    body: body === undefined ? undefined : JSON.stringify(body),
-    // Confirming reads the whole segment on the server.
-    signal: AbortSignal.timeout(4 * ANSWER_MS),
-  }).catch((cause) => {
-    throw new ProblemError({ code: 'unreachable', message: 'The server cannot be reached.' }, { cause });
-  });
-  if (response.ok) return response.json();
-  const problem = Problem.safeParse(await response.json().catch(() => null));
-  throw new ProblemError(
-    problem.success
-      ? problem.data
-      : { code: 'unexpected', message: `The server answered ${response.status}.` },
-  );
+/** What is known of each journal between its turns. */
+type Turn = { busy: boolean; failures: number; retryAtMs: number; turnAtMs: number; startedAt: string };
+const turns = new Map<string, Turn>();
+const news = new Map<string, WaitingRecording>();
+let failed: Problem | null = null;
+
+const turnOf = (key: string): Turn => {
+  const known = turns.get(key) ?? { busy: false, failures: 0, retryAtMs: 0, turnAtMs: 0, startedAt: '' };
+  turns.set(key, known);
+  return known;
+};
+
+/** When a recording began, also where its description is damaged. */
+async function startOf(entry: JournalEntry): Promise<string> {
+  const read = await readJournal(entry);
+  if (read.state === 'readable') return read.journal.head.startedAt;
+  const files = [...(await mediaFiles(entry.folder)).values()];
+  const at = Math.max(0, ...files.map(({ lastModified }) => lastModified));
+  return at === 0 ? '' : new Date(at).toISOString();
 }
 
-/** Does something on the server once in this worker's life; it may be done again by another, all of it is idempotent. */
-async function once(key: string, work: () => Promise<unknown>): Promise<void> {
-  if (announced.has(key)) return;
-  await work();
-  announced.add(key);
+/** What is here of a take that could not be sent. */
+async function stuckRecording(entry: JournalEntry, problem: Problem): Promise<WaitingRecording> {
+  const id = TakeId.safeParse(entry.name);
+  const files = [...(await mediaFiles(entry.folder)).values()];
+  return {
+    key: entry.key,
+    version: entry.version,
+    id: id.success ? id.data : null,
+    live: await environment.isLive(entry.name),
+    localBytes: files.reduce((sum, { size }) => sum + size, 0),
+    sentBytes: 0,
+    startedAt: turnOf(entry.key).startedAt,
+    problem,
+  };
 }
 
-async function isLive(id: TakeId): Promise<boolean> {
-  const { held } = await navigator.locks.query();
-  return held?.some((lock) => lock.name === takeLock(id)) ?? false;
-}
-
-/** Brings one part as far as it goes. @returns bytes here and bytes there */
-async function follow(
-  folder: FileSystemDirectoryHandle,
-  takeId: TakeId,
-  segment: SegmentId,
-  part: SegmentPart,
-  whole: boolean,
-): Promise<[number, number]> {
-  const name = partName(segment, part);
-  if (confirmed.has(name)) return [0, 0];
-  const handle = await folder.getFileHandle(name).catch(() => null);
-  if (!handle) return [0, 0];
-  const file = await openSyncFile(handle);
+async function takeTurn(entry: JournalEntry, isNewest: boolean): Promise<void> {
+  const turn = turnOf(entry.key);
+  Object.assign(turn, { busy: true, turnAtMs: Date.now() });
   try {
-    const size = file.getSize();
-    let upload = uploads.get(name) ?? (await standing(segment, part)) ?? (await begin(segment, part));
-    if (upload) {
-      uploads.set(name, upload);
-      const waiting = size - upload.offset;
-      if (!whole && waiting < LEAST_BYTES && upload.offset > 0) return [size, upload.offset];
-      // A file that still grows cannot be read by slices: they are void after the next write.
-      const closed = whole ? await handle.getFile() : null;
-      const read = (from: number, to: number): Blob => {
-        if (closed) return closed.slice(from, to);
-        const bytes = new Uint8Array(to - from);
-        file.read(bytes, { at: from });
-        return new Blob([bytes]);
-      };
-      // Until it has gone well: the server knows best where it stands, and the next round asks.
-      uploads.delete(name);
-      upload = await sendUpTo(upload, { size, whole, read });
-      uploads.set(name, upload);
-    }
-    // Without an upload the server says that it has all of it; that is believed when the hash agrees.
-    const sent = upload?.offset ?? size;
-    const hash = await hashUpTo(name, file, sent);
-    if (whole && sent === size) {
-      const sha256 = hash.digest('hex');
-      // A digest ends the hash: should the confirmation fail, the next round begins anew.
-      hashes.delete(name);
-      await call('POST', `/api/takes/${takeId}/segments/${segment}/confirm`, { part, bytes: size, sha256 });
-      confirmed.add(name);
-    }
-    return [size, sent];
+    const untilMs = isNewest ? Number.POSITIVE_INFINITY : performance.now() + OTHER_TURN_MS;
+    await rememberEnd(entry);
+    const left = await bringTake(entry, progress, environment, untilMs);
+    if (left) news.set(entry.key, left);
+    else news.delete(entry.key);
+    Object.assign(turn, { failures: 0, retryAtMs: 0 });
+  } catch (error) {
+    turn.failures++;
+    turn.retryAtMs = Date.now() + retryDelayMs(turn.failures);
+    const stuck = await stuckRecording(entry, problemOf(error)).catch(() => null);
+    if (stuck) news.set(entry.key, stuck);
   } finally {
-    file.close();
-    if (confirmed.has(name)) await folder.removeEntry(name);
+    turn.busy = false;
+    await tell();
   }
 }
 
-/** Hashes what was sent as it goes, so that a long take need not be read again at its end. */
-async function hashUpTo(
-  name: string,
-  file: { read: (into: Uint8Array, options: { at: number }) => number },
-  end: number,
-): Promise<IHasher> {
-  const known = hashes.get(name) ?? { hash: await createSHA256(), at: 0 };
-  hashes.set(name, known);
-  const piece = new Uint8Array(Math.min(PIECE_BYTES, end - known.at));
-  while (known.at < end) {
-    const read = file.read(piece.subarray(0, Math.min(piece.length, end - known.at)), { at: known.at });
-    known.hash.update(piece.subarray(0, read));
-    known.at += read;
-  }
-  return known.hash;
+/** The end of a take that was cut off is read from files that go away one after the other: before the first of them does. */
+async function rememberEnd(entry: JournalEntry): Promise<void> {
+  if (progress.ends.has(entry.key) || (await environment.isLive(entry.name))) return;
+  const read = await readJournal(entry);
+  if (read.state === 'readable' && !read.journal.end)
+    await cutOffEnd(entry.folder, entry.key, read.journal, progress);
 }
 
-/** Waits for all, also when one fails: nothing of a round may still be at work in the next. @throws the first failure */
-async function settled(all: Promise<unknown>[]): Promise<void> {
-  for (const outcome of await Promise.allSettled(all))
-    if (outcome.status === 'rejected') throw outcome.reason;
+/** Held once it was free: then no page of the release before handles its journals any more. */
+let ownsFirst = false;
+const claimFirst = () =>
+  new Promise<void>((done) => {
+    if (ownsFirst) return done();
+    void navigator.locks.request(uploaderLock(1), { ifAvailable: true }, (lock) => {
+      ownsFirst = lock !== null;
+      done();
+      return lock ? new Promise<never>(() => undefined) : undefined;
+    });
+  });
+
+async function isNewerTabOpen(): Promise<boolean> {
+  const { held = [], pending = [] } = await navigator.locks.query();
+  return [...held, ...pending].some(({ name = '' }) => {
+    const version = Number(/^uploader:(\d+)$/.exec(name)?.[1] ?? 0);
+    return version > JOURNAL_VERSION;
+  });
 }
 
-async function bring(id: TakeId): Promise<UploadNews['takes'][number] | null> {
-  const live = await isLive(id);
-  if (await isDiscarded(id)) {
-    if (live) return null;
-    await call('DELETE', `/api/takes/${id}`);
-    await removeTake(id);
-    return null;
-  }
-  const journal = await readJournal(id);
-  if (!journal) {
-    // Begun, but cut off before its head was whole: there is nothing in it. A live one is just being begun.
-    if (!live) await removeTake(id);
-    return null;
-  }
-  const folder = await takeFolder(id, false);
-  // A take that was cut off gets its end now, while the packet indexes that tell it are still here.
-  if (!live && !journal.end) {
-    journal.end = ends.get(id) ?? (await endOfCutOff(journal));
-    ends.set(id, journal.end);
-    // A full storage takes it later, when the first segments have gone.
-    await writeDocument(folder, 'end.json', journal.end).catch(() => undefined);
-  }
-  await once(id, () => call('PUT', `/api/takes/${id}`, journal.head));
-  let [localBytes, sentBytes] = [0, 0];
-  // All at once: most of the time of small parts is waiting for an answer.
-  await settled(
-    journal.segments.map(async (segment) => {
-      await once(segment.id, () => call('PUT', `/api/takes/${id}/segments/${segment.id}`, segment));
-      const whole = journal.closed.has(segment.id) || !live;
-      await settled(
-        PARTS.map(async (part) => {
-          const [local, sent] = await follow(folder, id, segment.id, part, whole);
-          localBytes += local;
-          sentBytes += sent;
-        }),
-      );
+async function tell(): Promise<void> {
+  const takes = [...news.values()].sort((a, b) => b.startedAt.localeCompare(a.startedAt));
+  const problem = takes.find((take) => take.problem)?.problem ?? null;
+  const message: UploadNews = {
+    takes,
+    arrived: progress.arrived,
+    problem,
+    olderTab: !ownsFirst,
+    newerTab: await isNewerTabOpen(),
+    failed,
+  };
+  postMessage(message);
+}
+
+/** Those that this worker may handle. Journals of later versions are shown, and recovered when their owner asks for it. */
+const ours = ({ version }: JournalEntry) => version !== 1 || ownsFirst;
+
+async function round(): Promise<void> {
+  await claimFirst();
+  const entries = (await journalEntries()).filter(ours);
+  for (const key of [...news.keys()]) if (!entries.some((entry) => entry.key === key)) news.delete(key);
+  const waiting = await Promise.all(
+    entries.map(async (entry): Promise<WaitingTake> => {
+      const turn = turnOf(entry.key);
+      if (turn.startedAt === '') turn.startedAt = await startOf(entry).catch(() => '');
+      return { key: entry.key, ...turn };
     }),
   );
-  if (!live && (await isLast(id, journal))) return null;
-  return { id, live, localBytes, sentBytes, startedAt: journal.head.startedAt, problem: null };
-}
-
-/** All segments have arrived: the take is ended on the server, then its journal goes. */
-async function isLast(id: TakeId, journal: Journal): Promise<boolean> {
-  const now = await readJournal(id);
-  // It may have ended between reading the journal and here; then there is more to bring.
-  const end = now?.end ?? ends.get(id);
-  if (!now || now.segments.length !== journal.segments.length || !end) return false;
-  const names = (segment: SegmentHead) => PARTS.map((part) => partName(segment.id, part));
-  const folder = await takeFolder(id, false);
-  for (const name of now.segments.flatMap(names)) {
-    const still = await folder.getFileHandle(name).catch(() => null);
-    if (still) return false;
+  const newest = [...waiting].sort((a, b) => b.startedAt.localeCompare(a.startedAt))[0]?.key;
+  for (const key of nextTurns(waiting, Date.now())) {
+    const entry = entries.find((each) => each.key === key);
+    // Not waited for: one that hangs must not keep the next round back.
+    if (entry) void takeTurn(entry, key === newest);
   }
-  await call('POST', `/api/takes/${id}/end`, end);
-  await removeTake(id);
-  arrived.push({ id, cutOff: end.cutOff, durationUs: end.durationUs });
-  return true;
-}
-
-/** What is here of a take that could not be brought. */
-async function stuckTake(id: TakeId, problem: Problem): Promise<UploadNews['takes'][number] | null> {
-  const journal = await readJournal(id);
-  if (!journal) return null;
-  const folder = await takeFolder(id, false);
-  let localBytes = 0;
-  for (const { id: segment } of journal.segments) {
-    const handle = await folder.getFileHandle(partName(segment, 'media')).catch(() => null);
-    if (handle) localBytes += (await handle.getFile()).size;
-  }
-  const { startedAt } = journal.head;
-  return { id, live: await isLive(id), localBytes, sentBytes: 0, startedAt, problem };
-}
-
-/** Makes a lesson for a take that has lost its own. */
-async function adopt(id: TakeId): Promise<void> {
-  const journal = await readJournal(id);
-  if (!journal) return;
-  const lesson = LessonId.parse(
-    ((await call('POST', '/api/lessons', { title: 'Recovered recording' })) as { id?: unknown }).id,
-  );
-  await writeDocument(await takeFolder(id, false), 'take.json', { ...journal.head, lessonId: lesson });
-}
-
-async function round(): Promise<Problem | null> {
-  const news: UploadNews = { takes: [], arrived, problem: null };
-  for (const id of await journalledTakes()) {
-    try {
-      const take = await bring(id);
-      if (take) news.takes.push(take);
-    } catch (error) {
-      // One take that cannot be brought must not keep the others back.
-      news.problem = problemOf(error);
-      const stuck = await stuckTake(id, news.problem).catch(() => null);
-      if (stuck) news.takes.push(stuck);
-    }
-  }
-  postMessage(news);
-  return news.problem;
+  await tell();
 }
 
 let hurry = () => {};
 
 // Held for the life of this worker; another tab's uploader waits for it and takes over when this one is gone.
-void navigator.locks.request('uploader', async () => {
-  let wait = ROUND_MS;
+void navigator.locks.request(uploaderLock(JOURNAL_VERSION), async () => {
   for (;;) {
-    const problem = await round().catch((error) => problemOf(error));
-    wait = problem ? Math.min(wait * 2, LONGEST_WAIT_MS) : ROUND_MS;
+    await round().catch((error) => console.error('The journals could not be looked at.', error));
     await new Promise<void>((done) => {
       hurry = done;
-      setTimeout(done, wait);
+      setTimeout(done, ROUND_MS);
     });
   }
 });
 
-// A take was just ended: somebody wants to watch it. Or the network is back.
+async function entryOf(key: string): Promise<JournalEntry> {
+  const entry = (await journalEntries()).find((each) => each.key === key);
+  if (entry) return entry;
+  throw new ProblemError({ code: 'not-found', message: 'This recording is not in the browser any more.' });
+}
+
+async function carryOut(message: ToUploader): Promise<void> {
+  if (message.type === 'now') return;
+  const entry = await entryOf(message.key);
+  if (message.type === 'adopt') await moveToLesson(entry, SERVER);
+  else if (message.type === 'delete') {
+    await removeEntry(entry);
+    news.delete(entry.key);
+  } else {
+    const { recoverJournal } = await import('../recover-journal');
+    const lesson = await SERVER.makeLesson('Recovered recording');
+    if ((await recoverJournal(entry, lesson)) === 0)
+      throw new ProblemError({
+        code: 'bad-media',
+        message: 'None of its files is media that can be read.',
+        hint: 'Save the files: another program may read them.',
+      });
+  }
+}
+
+// A take was just ended: somebody wants to watch it. Or the network is back, or its owner decided about a recording.
 self.onmessage = ({ data }: MessageEvent<unknown>) => {
   const message = ToUploader.parse(data);
-  const done = message.type === 'adopt' ? adopt(message.take) : Promise.resolve();
-  void done.catch((error) => console.error('The take could not be adopted.', error)).finally(() => hurry());
+  void carryOut(message)
+    .then(
+      () => {
+        failed = null;
+      },
+      (error) => {
+        failed = problemOf(error);
+      },
+    )
+    .finally(() => {
+      for (const turn of turns.values()) turn.retryAtMs = 0;
+      hurry();
+    });
 };

@@ -2,7 +2,7 @@ import { newSegmentId } from '@/core/ids';
 import type { SegmentHead, TakeEvent } from '@/core/take';
 import { line } from './journal-file';
 import { elapsed, type Recording, takeTime } from './recording';
-import { openSegment } from './segment';
+import { openSegmentChain } from './segment-chain';
 
 export type EventsTrack = {
   readonly add: (kind: TakeEvent['kind'], data: TakeEvent['data'], atUs: number) => void;
@@ -12,7 +12,7 @@ export type EventsTrack = {
 /** What happens to the take itself happens while its clock stands, or at its very end. */
 const OF_THE_TAKE: ReadonlySet<TakeEvent['kind']> = new Set(['pause', 'resume', 'limit', 'schedule']);
 
-/** The events track: one segment of JSON lines. */
+/** The events track: JSON lines. */
 export function openEvents(recording: Recording): EventsTrack {
   const head: SegmentHead = {
     id: newSegmentId(),
@@ -23,8 +23,9 @@ export function openEvents(recording: Recording): EventsTrack {
     encoderDelayUs: 0,
     offsetUs: 0,
     offsetHow: 'declared',
+    continues: false,
   };
-  const segment = openSegment(head, recording.files);
+  const segment = openSegmentChain(head, recording.files, () => recording.nextIndex('events'));
   let seq = 0;
   return {
     add: (kind, data, atUs) => {

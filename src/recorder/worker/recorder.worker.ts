@@ -11,6 +11,7 @@ import {
   takeFolder,
   takeLock,
   writeDocument,
+  writeHead,
 } from '../journal';
 import {
   type AttachWish,
@@ -133,7 +134,7 @@ async function letGo(role: MediaRole): Promise<void> {
   track.release();
 }
 
-async function start(head: TakeHead): Promise<void> {
+async function start(head: TakeHead, segmentUs?: number): Promise<void> {
   const letOthersRecord = await holdLock(RECORDING_LOCK);
   // Locked before it is there: a journal that nobody holds is taken for one that was cut off.
   const releaseTake = await holdLock(takeLock(head.id));
@@ -142,14 +143,14 @@ async function start(head: TakeHead): Promise<void> {
     letOthersRecord();
   };
   try {
-    await begin(head, release);
+    await begin(head, release, segmentUs);
   } catch (error) {
     release();
     throw error instanceof DOMException && error.name === 'QuotaExceededError' ? noRoom(error) : error;
   }
 }
 
-async function begin(head: TakeHead, release: () => void): Promise<void> {
+async function begin(head: TakeHead, release: () => void, segmentUs?: number): Promise<void> {
   const folder = await takeFolder(head.id, true);
   const watch = await watchRoom(
     folder,
@@ -163,7 +164,7 @@ async function begin(head: TakeHead, release: () => void): Promise<void> {
     if (!told) problem(noRoom(error), true);
     told = true;
   };
-  await writeDocument(folder, 'take.json', head);
+  await writeHead(folder, head);
   const log = await openJournalFile(folder, 'segments.jsonl', full);
   const opened: SegmentId[] = [];
   const write = (entry: SegmentLine) => {
@@ -172,7 +173,7 @@ async function begin(head: TakeHead, release: () => void): Promise<void> {
     log.flush();
   };
   const { picture, limits } = head.rig;
-  const files = { folder, log: write, onWriteError: full };
+  const files = { folder, log: write, onWriteError: full, ...(segmentUs !== undefined && { segmentUs }) };
   const recording = newRecording(nowUs(), files, picture.speed, limits.lengthS);
   const events = openEvents(recording);
   // The first instant is when everything is ready: nothing that is seen or heard after it is lost.
@@ -212,6 +213,7 @@ async function end(atUs: number): Promise<void> {
     pauses: pauses(recording),
     ledger,
     segments: ending.opened,
+    absent: [],
     cutOff: false,
   };
   await closeJournal(ending);
@@ -311,7 +313,7 @@ async function handle(message: ToRecorder): Promise<void> {
       if (take || starting)
         throw new ProblemError({ code: 'conflict', message: 'A take is already being recorded.' });
       starting = true;
-      return start(message.head).finally(() => {
+      return start(message.head, message.segmentUs).finally(() => {
         starting = false;
       });
     case 'pause':

@@ -35,6 +35,8 @@ export type TakeFiles = {
   readonly folder: FileSystemDirectoryHandle;
   readonly log: (entry: SegmentLine) => void;
   readonly onWriteError: (error: unknown) => void;
+  /** How long a segment of a long track is; tests make it short. */
+  readonly segmentUs?: number;
 };
 
 const MUX_CODECS: Record<string, MuxVideoCodec | AudioCodec> = {
@@ -90,7 +92,7 @@ export function openSegment(head: SegmentHead, files: TakeFiles): Segment {
   };
 }
 
-type PacketMeta = EncodedVideoChunkMetadata | EncodedAudioChunkMetadata;
+export type PacketMeta = EncodedVideoChunkMetadata | EncodedAudioChunkMetadata;
 type Matroska = { add: (packet: Packet, meta?: PacketMeta) => void; close: () => Promise<void> };
 
 async function matroska(head: SegmentHead, file: JournalFile): Promise<Matroska> {

@@ -8,7 +8,8 @@ import { fetchDenoiser } from '@/sound/denoiser';
 import type { SoundWish } from '../messages';
 import { planesOf } from './planes';
 import { elapsed, isPaused, type Recording } from './recording';
-import { openSegment, type Segment } from './segment';
+import type { Segment } from './segment';
+import { openSegmentChain } from './segment-chain';
 import { BITS, type Encode, opusEncoder, pcmEncoder } from './sound-encoder';
 import type { SourceClock } from './source-clock';
 
@@ -180,7 +181,7 @@ export function openSoundTrack(options: Options): SoundTrack {
     const { offsetUs, how } = clock.offset();
     const index = take.nextIndex(role);
     const open = (encoderDelayUs: number): Segment => {
-      segment = openSegment(
+      segment = openSegmentChain(
         {
           id: newSegmentId(),
           track: role,
@@ -196,8 +197,10 @@ export function openSoundTrack(options: Options): SoundTrack {
           encoderDelayUs,
           offsetUs,
           offsetHow: how,
+          continues: false,
         },
         take.files,
+        () => take.nextIndex(role),
       );
       return segment;
     };

@@ -12,7 +12,8 @@ import { openFollowing } from './following';
 import { type Framing, openFraming } from './framing';
 import { ownPicture } from './own-picture';
 import { elapsed, isPaused, type Recording, takeTime } from './recording';
-import { openSegment, type Segment } from './segment';
+import type { Segment } from './segment';
+import { openSegmentChain } from './segment-chain';
 import type { SourceClock } from './source-clock';
 import { type ChosenVideo, chooseVideo, declared, lesser } from './video-config';
 
@@ -241,7 +242,8 @@ export function openVideoTrack(options: Options): VideoTrack {
   const beginSegment = (size: Size, startUs: number, next: ChosenVideo) => {
     if (!recording) return;
     const { offsetUs, how } = clock.offset();
-    const opened = openSegment(
+    const take = recording;
+    const opened = openSegmentChain(
       {
         id: newSegmentId(),
         track: role,
@@ -260,8 +262,10 @@ export function openVideoTrack(options: Options): VideoTrack {
         encoderDelayUs: 0,
         offsetUs,
         offsetHow: how,
+        continues: false,
       },
-      recording.files,
+      take.files,
+      () => take.nextIndex(role),
     );
     segment = opened;
     chosen = next;

@@ -35,6 +35,8 @@ export const Lesson = defineEntity({
     title: p.text(),
     stage: p.text().$type<Stage>(),
     rig: p.json<Rig>(),
+    /** Grows with every change of the rig, so that two tabs cannot overwrite each other. */
+    rigRevision: p.integer().default(0),
     takes: () => p.oneToMany(Take).mappedBy('lesson'),
     deletedAt: p.datetime().nullable(),
     ...moments,
@@ -60,6 +62,8 @@ export const Take = defineEntity({
     pauses: p.json<TakeEnd['pauses']>().nullable(),
     ledger: p.json<TakeEnd['ledger']>().nullable(),
     cutOff: p.boolean().default(false),
+    /** Finished with what had arrived; its browser may still send the rest. */
+    partial: p.boolean().default(false),
     facts: p.json<TakeFacts>().nullable(),
     /** Of its voice, chosen after it was recorded; null follows its rig. */
     treatment: p.json<Treatment>().nullable(),
@@ -94,7 +98,9 @@ export const Segment = defineEntity({
     encoderDelayUs: p.integer(),
     offsetUs: p.bigint('number'),
     offsetHow: p.text().$type<SegmentHead['offsetHow']>(),
-    state: p.text().$type<'expected' | 'confirmed'>(),
+    continues: p.boolean().default(false),
+    /** `partial`: the take was finished with what had arrived of it. */
+    state: p.text().$type<'expected' | 'partial' | 'confirmed'>(),
     bytes: p.bigint('number').nullable(),
     sha256: p.text().nullable(),
     /** The packet index is confirmed by itself. */
@@ -127,6 +133,33 @@ export const CutRow = defineEntity({
     document: p.json<Cut>(),
     revision: p.integer(),
     ...moments,
+  },
+});
+
+/** Every saved state of a lesson's cut. */
+export const CutVersion = defineEntity({
+  name: 'CutVersion',
+  properties: {
+    id: p.integer().primary().autoincrement(),
+    lesson: () => p.manyToOne(Lesson).deleteRule('cascade'),
+    revision: p.integer(),
+    document: p.json<Cut>(),
+    /** What this state changed. */
+    change: p.text(),
+    /** Kept whatever its age: it was replaced whole by another cut. */
+    pinned: p.boolean().default(false),
+    createdAt: moments.createdAt,
+  },
+  uniques: [{ properties: ['lesson', 'revision'] }],
+});
+export type CutVersion = InferEntity<typeof CutVersion>;
+
+/** The database's half of its pairing with the media folder (`core/pairing.ts`): one row. */
+export const InstanceRow = defineEntity({
+  name: 'Instance',
+  properties: {
+    id: p.text().primary(),
+    sweeps: p.integer(),
   },
 });
 
@@ -257,6 +290,8 @@ export const ENTITIES = [
   Segment,
   TakeEventRow,
   CutRow,
+  CutVersion,
+  InstanceRow,
   NamedRig,
   Parcel,
   Share,

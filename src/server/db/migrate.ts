@@ -1,6 +1,8 @@
 import { MikroORM } from '@mikro-orm/postgresql';
+import { pairingSentence } from '@/core/pairing';
 import { config } from '../config';
-import { ormOptions } from './orm';
+import { countPairing } from '../pairing';
+import { orm, ormOptions } from './orm';
 
 /** Any number; the same in every process that migrates, so that two never do it at once. */
 const MIGRATION_LOCK = 462_001;
@@ -10,6 +12,10 @@ const connection = db.em.getConnection();
 try {
   await connection.execute(`select pg_advisory_lock(${MIGRATION_LOCK})`);
   await db.getMigrator().up();
+  const differs = pairingSentence(await countPairing());
+  // The start command prints it.
+  if (differs) console.log(`${differs} Nothing is removed. To list its takes again, run npm run adopt.`);
 } finally {
+  await (await orm()).close(true);
   await db.close(true);
 }

@@ -11,7 +11,7 @@ export function ormOptions(databaseUrl: string): Options {
     extensions: [Migrator],
     discovery: { disableDynamicFileAccess: true },
     metadataCache: { enabled: false },
-    migrations: { migrationsList: MIGRATIONS, snapshot: false, transactional: true },
+    migrations: { migrationsList: MIGRATIONS, snapshot: false, transactional: true, silent: true },
     forceUtcTimezone: true,
   };
 }

@@ -12,6 +12,8 @@ const STATUS: Record<string, number> = {
   'foreign-request': 403,
   'not-found': 404,
   conflict: 409,
+  'hash-differs': 409,
+  'lesson-gone': 409,
   'too-large': 413,
   'bad-media': 422,
   'disk-full': 507,

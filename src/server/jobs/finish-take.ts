@@ -99,10 +99,9 @@ async function work(em: UnitOfWork, take: Take, report: Report, signal: AbortSig
   };
 }
 
-/** Events become rows once; a second run adds nothing. */
+/** Events become rows once; a second run adds those that arrived since. */
 async function keepEvents(em: UnitOfWork, take: Take, parts: Part[]): Promise<void> {
-  const known = await em.count(TakeEventRow, { take });
-  if (known > 0) return;
+  const known = new Set((await em.find(TakeEventRow, { take }, { fields: ['seq'] })).map(({ seq }) => seq));
   for (const { path } of parts.filter(({ head }) => head.configuration.type === 'events'))
     for (const line of (await readFile(path, 'utf8')).split('\n')) {
       let json: unknown;
@@ -115,6 +114,7 @@ async function keepEvents(em: UnitOfWork, take: Take, parts: Part[]): Promise<vo
       const event = TakeEvent.safeParse(json);
       if (!event.success) continue;
       const { v, seq, tUs, kind, data } = event.data;
+      if (known.has(seq)) continue;
       em.create(TakeEventRow, { take, version: v, seq, atUs: tUs, kind, data });
     }
   await em.flush();

@@ -4,6 +4,8 @@ import { constants, setPriority } from 'node:os';
 import { createInterface } from 'node:readline';
 import type { Readable } from 'node:stream';
 
+import { JOINED } from './joined';
+
 export class Cancelled extends Error {}
 
 type RunOptions = {
@@ -30,9 +32,12 @@ const endingWithThis = (program: string, args: readonly string[]): string[] => [
   ...args.flatMap(onlyFiles),
 ];
 
-/** An input is a file of this machine, whatever it says inside: some formats can point elsewhere. */
-const onlyFiles = (arg: string): string[] =>
-  arg === '-i' ? ['-protocol_whitelist', 'file,pipe', '-i'] : [arg];
+/** An input is a file of this machine, whatever it says inside: some formats can point elsewhere. `joined.ts` puts files together by name. */
+const onlyFiles = (arg: string, i: number, args: readonly string[]): string[] => {
+  if (arg !== '-i') return [arg];
+  const isJoined = args[i + 1]?.startsWith(JOINED) ?? false;
+  return ['-protocol_whitelist', isJoined ? 'file,pipe,concat,subfile' : 'file,pipe', '-i'];
+};
 
 /**
  * Runs ffmpeg. Overwrites its output; reads nothing from standard input.

@@ -1,25 +1,29 @@
 import { readFile, stat } from 'node:fs/promises';
 import { gainsOf } from '@/core/cut/cut';
-import type { TakeId } from '@/core/ids';
+import type { SegmentId, TakeId } from '@/core/ids';
 import { gridPhaseUs } from '@/core/rational';
 import type { PictureInput } from '@/core/render/picture-graph';
 import type { CopySource, RenderTake, SoundInput } from '@/core/render/take-sources';
+import { segmentRuns } from '@/core/segment-runs';
 import type { Take } from '../db/entities';
+import { joinedInput } from '../media/joined';
 import { measureFile, pictureTimes } from '../media/measure';
 import { heardPath, madePath, segmentPath, sizeOf } from '../store';
 
 type Packets = { timesUs: number[]; keyframesUs: number[]; bytes: number };
 
-/** A segment's packet index: `µs bytes key`, a line a packet. The last line of one that was cut off may be torn. */
-async function packetsOf(take: TakeId, segment: Parameters<typeof segmentPath>[1]): Promise<Packets> {
-  const text = await readFile(segmentPath(take, segment, 'index'), 'utf8').catch(() => '');
+/** The packet indexes of segments that continue one another: `µs bytes key`, a line a packet. The last line of one that was cut off may be torn. */
+async function packetsOf(take: TakeId, run: readonly { id: SegmentId }[]): Promise<Packets> {
   const packets: Packets = { timesUs: [], keyframesUs: [], bytes: 0 };
-  for (const line of text.split('\n')) {
-    const [us, bytes, key] = line.split(' ');
-    if (key === undefined) continue;
-    packets.timesUs.push(Number(us));
-    packets.bytes += Number(bytes);
-    if (key === '1') packets.keyframesUs.push(Number(us));
+  for (const { id } of run) {
+    const text = await readFile(segmentPath(take, id, 'index'), 'utf8').catch(() => '');
+    for (const line of text.split('\n')) {
+      const [us, bytes, key] = line.split(' ');
+      if (key === undefined) continue;
+      packets.timesUs.push(Number(us));
+      packets.bytes += Number(bytes);
+      if (key === '1') packets.keyframesUs.push(Number(us));
+    }
   }
   return packets;
 }
@@ -53,16 +57,21 @@ export async function readRenderTake(take: Take): Promise<RenderTake & { picture
     bytes: 0,
     pictureBytes: 0,
   };
-  const segments = take.tracks
-    .getItems()
-    .flatMap((track) => track.segments.getItems().map((segment) => ({ kind: track.kind, segment })))
-    .sort((a, b) => a.segment.startUs - b.segment.startUs);
+  const segments = take.tracks.getItems().flatMap((track) =>
+    track.segments
+      .getItems()
+      .filter(({ configuration }) => configuration.type !== 'events')
+      .map(({ id, index, startUs, configuration, encoderDelayUs, continues }) => ({
+        ...{ id, index, startUs, configuration, encoderDelayUs, continues },
+        track: track.kind,
+      })),
+  );
   let screenPackets: Packets | null = null;
-  for (const { kind, segment } of segments) {
-    const { configuration, startUs, encoderDelayUs } = segment;
-    const path = segmentPath(take.id, segment.id, 'media');
-    const packets = await packetsOf(take.id, segment.id);
+  for (const run of segmentRuns(segments)) {
+    const { configuration, startUs, encoderDelayUs, track: kind } = run[0];
+    const packets = await packetsOf(take.id, run);
     if (configuration.type === 'events' || packets.timesUs.length === 0) continue;
+    const path = await joinedInput(run.map(({ id }) => segmentPath(take.id, id, 'media')));
     read.bytes += packets.bytes;
     if (configuration.type === 'audio') {
       const track = kind as SoundInput['track'];
@@ -126,7 +135,8 @@ async function copySource(
   packets: Packets | null,
   shiftUs: number,
 ): Promise<CopySource> {
-  const { mtimeMs, size } = await stat(path);
+  // The segments of a finished take do not change; what is made of them does.
+  const { mtimeMs, size } = packets ? { mtimeMs: 0, size: packets.bytes } : await stat(path);
   const key = `${path} ${mtimeMs} ${size}`;
   const before = known.get(key);
   if (before) return before;

@@ -1,33 +1,61 @@
+import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
 import { LockMode } from '@mikro-orm/core';
 import type { z } from 'zod';
 import type { SegmentId, TakeId } from '@/core/ids';
 import { ProblemError } from '@/core/problem';
 import { type ConfirmPart, type SegmentHead, SegmentPart, type TakeEnd, type TakeHead } from '@/core/take';
-import { uploadName } from '@/core/upload';
-import { Job, Lesson, Segment, Take, Track } from '../db/entities';
-import { unitOfWork } from '../db/orm';
+import { HASH_DIFFERS, LESSON_GONE, uploadName } from '@/core/upload';
+import { Lesson, Segment, Take, Track } from '../db/entities';
+import { type UnitOfWork, unitOfWork } from '../db/orm';
 import { found } from '../http/route';
-import { order } from '../jobs/queue';
 import { isMatroska } from '../media/matroska';
-import { segmentPath, settle, sha256Of, sizeOf, takeDir, uploadsDir } from '../store';
+import { segmentPath, settle, sizeOf, takeDir, uploadsDir } from '../store';
+import { moveToTrash } from '../trash';
+import { lastIndexed, orderFinishing } from './arrival';
+import { writeTakeDocument } from './take-document';
 
-/** Creates a take that a browser began; again and again with the same id is the same as once. */
+/** A take on its way never goes into a lesson that nobody sees: it stays in its browser, which offers what to do. */
+const lessonGone = () =>
+  new ProblemError({
+    code: LESSON_GONE,
+    message: 'The lesson of this take was deleted.',
+    hint: 'Save the take in a new lesson, or restore the lesson from the bin.',
+  });
+
+/** Locks the lesson, so that two tabs cannot use the same number. @throws {ProblemError} `lesson-gone` */
+async function lockLesson(
+  tx: UnitOfWork,
+  id: TakeHead['lessonId'],
+): Promise<{ lesson: Lesson; free: number }> {
+  const lesson = await tx.findOne(Lesson, { id, deletedAt: null }, { lockMode: LockMode.PESSIMISTIC_WRITE });
+  if (!lesson) throw lessonGone();
+  const latest = await tx.findOne(Take, { lesson }, { orderBy: { number: 'desc' } });
+  return { lesson, free: (latest?.number ?? 0) + 1 };
+}
+
+/**
+ * Creates a take that a browser began; again and again with the same id is the same as once. A take whose lesson was deleted moves to
+ * the lesson that its browser names now.
+ * @throws {ProblemError} `lesson-gone` when there is no such lesson, or it is in the bin
+ */
 export async function createTake(head: TakeHead): Promise<void> {
   const em = await unitOfWork();
   await em.transactional(async (tx) => {
-    if (await tx.findOne(Take, { id: head.id })) return;
-    // Locks the lesson, so that two tabs cannot take the same number.
-    const lesson = found(
-      await tx.findOne(Lesson, { id: head.lessonId }, { lockMode: LockMode.PESSIMISTIC_WRITE }),
-      'lesson',
-    );
-    const latest = await tx.findOne(Take, { lesson }, { orderBy: { number: 'desc' } });
+    const known = await tx.findOne(Take, { id: head.id }, { populate: ['lesson'] });
+    if (known && !known.lesson.deletedAt) return;
+    const { lesson, free } = await lockLesson(tx, head.lessonId);
+    if (known) {
+      Object.assign(known, { lesson, number: free });
+      return;
+    }
     tx.create(Take, {
       id: head.id,
       lesson,
-      number: (latest?.number ?? 0) + 1,
+      number: free,
       state: 'recording',
       rig: head.rig,
       startedAt: new Date(head.startedAt),
@@ -37,6 +65,7 @@ export async function createTake(head: TakeHead): Promise<void> {
     if (lesson.stage === 'set-up' || lesson.stage === 'rehearse') lesson.stage = 'record';
     lesson.updatedAt = new Date();
   });
+  await writeTakeDocument(head.id);
 }
 
 /** Announces a segment before its bytes come. */
@@ -53,7 +82,7 @@ export async function announceSegment(takeId: TakeId, head: SegmentHead): Promis
     if (known) return;
     const track =
       (await tx.findOne(Track, { take, kind: head.track })) ?? tx.create(Track, { take, kind: head.track });
-    const { id, index, startUs, configuration, encoderDelayUs, offsetUs, offsetHow } = head;
+    const { id, index, startUs, configuration, encoderDelayUs, offsetUs, offsetHow, continues } = head;
     tx.create(Segment, {
       id,
       track,
@@ -63,14 +92,25 @@ export async function announceSegment(takeId: TakeId, head: SegmentHead): Promis
       encoderDelayUs,
       offsetUs,
       offsetHow,
+      continues,
       state: 'expected',
     });
   });
+  await writeTakeDocument(takeId);
+}
+
+/** SHA-256 of a file's first bytes, hex. */
+async function sha256OfFirst(path: string, bytes: number): Promise<string> {
+  const hash = createHash('sha256');
+  if (bytes > 0) await pipeline(createReadStream(path, { end: bytes - 1 }), hash);
+  return hash.digest('hex');
 }
 
 /**
- * Takes an upload in for good when it is byte for byte what the browser has.
- * @throws {ProblemError} `conflict` when size or hash differ; the upload stays where it was
+ * Accepts an upload for good when it is byte for byte what the browser has. A browser that lost the end of its file, as in a power cut,
+ * has less than what was sent: the longer file is kept when it begins with the browser's.
+ * @throws {ProblemError} `conflict` when bytes are missing; `hash-differs` when they are others: then what had arrived is moved to the
+ *   trash, and the browser sends it again from the start
  */
 export async function confirmPart(
   takeId: TakeId,
@@ -86,28 +126,29 @@ export async function confirmPart(
   // A confirmation whose answer was lost is asked for again after the file has moved.
   const at = (await sizeOf(upload)) === null ? kept : upload;
   const size = await sizeOf(at);
-  if (size !== bytes)
+  if (size === null || size < bytes)
     throw new ProblemError({
       code: 'conflict',
       message: `The server has ${size ?? 0} of ${bytes} bytes.`,
       hint: 'Send the rest, then confirm again.',
     });
-  if ((await sha256Of(at)) !== sha256)
+  if ((await sha256OfFirst(at, bytes)) !== sha256) {
+    await startAgain(segment, at, upload, 'differs from the file in the browser');
     throw new ProblemError({
-      code: 'conflict',
+      code: HASH_DIFFERS,
       message: 'What the server has differs from what the browser has.',
-      hint: 'Send it again from the start.',
+      hint: 'It is sent again from the start.',
     });
+  }
   if (part === 'media' && bytes > 0 && segment.configuration.type !== 'events' && !(await isMatroska(at))) {
-    // It would be sent again and again: what was made of it goes, the announcement stays.
-    await rm(at, { force: true });
-    await rm(`${upload}.json`, { force: true });
+    await startAgain(segment, at, upload, 'not a Matroska file');
     throw new ProblemError({
       code: 'bad-media',
       message: 'What was sent as this segment is no Matroska file.',
       hint: 'Send the segment as the recorder wrote it.',
     });
   }
+  const longer = size > bytes ? await sha256OfFirst(at, size) : null;
   if (at === upload) {
     await settle(upload, kept);
     await rm(`${upload}.json`, { force: true });
@@ -119,11 +160,29 @@ export async function confirmPart(
       { id: segmentId },
       { lockMode: LockMode.PESSIMISTIC_WRITE, refresh: true },
     );
-    if (part === 'media') Object.assign(row, { bytes, sha256 });
-    else row.indexBytes = bytes;
-    // Null before it is confirmed.
-    if (typeof row.bytes === 'number' && typeof row.indexBytes === 'number') row.state = 'confirmed';
+    if (part === 'media') Object.assign(row, { bytes: size, sha256: longer ?? sha256 });
+    else row.indexBytes = size;
+    // Null before it is confirmed. What was finished with a part of it counts only when both are whole.
+    const confirmed = part === 'media' ? row.indexBytes : row.bytes;
+    const otherIsWhole = typeof confirmed === 'number' && (await isWhole(takeId, segmentId, part));
+    if (otherIsWhole) row.state = 'confirmed';
+    await tx.nativeUpdate(Take, { id: takeId }, { updatedAt: new Date() });
   });
+}
+
+/** Whether the other part of a segment has its place, and no upload that is still on its way. */
+async function isWhole(take: TakeId, segment: SegmentId, part: SegmentPart): Promise<boolean> {
+  const other = part === 'media' ? 'index' : 'media';
+  const upload = join(uploadsDir(), uploadName(segment, other));
+  return (await sizeOf(upload)) === null && (await sizeOf(segmentPath(take, segment, other))) !== null;
+}
+
+/** Moves what has arrived of a segment's part aside, so that it can be sent again from its first byte. */
+async function startAgain(segment: Segment, at: string, upload: string, reason: string): Promise<void> {
+  await moveToTrash(at, reason);
+  await rm(`${upload}.json`, { force: true });
+  if (segment.state === 'confirmed')
+    await (await unitOfWork()).nativeUpdate(Segment, { id: segment.id }, { state: 'expected' });
 }
 
 /**
@@ -138,30 +197,37 @@ export async function endTake(takeId: TakeId, end: TakeEnd): Promise<void> {
   );
   const segments = take.tracks.getItems().flatMap((track) => track.segments.getItems());
   const confirmed = new Set(segments.filter(({ state }) => state === 'confirmed').map(({ id }) => id));
-  const missing = end.segments.filter((id) => !confirmed.has(id));
+  const absent = new Set(end.absent);
+  const missing = end.segments.filter((id) => !confirmed.has(id) && !absent.has(id));
   if (missing.length > 0)
     throw new ProblemError({
       code: 'conflict',
       message: `${missing.length} segments are not confirmed yet.`,
       hint: 'Send and confirm them first.',
     });
-  if (take.state === 'recording' || take.state === 'uploading') {
-    take.durationUs = end.durationUs;
-    take.pauses = end.pauses;
-    take.ledger = end.ledger;
-    take.cutOff = end.cutOff;
-    take.state = 'finishing';
-    take.lesson.updatedAt = new Date();
-    em.create(Job, {
-      subject: takeId,
-      kind: 'finish-take',
-      state: 'waiting',
-      progress: 0,
-      step: 'Waiting for a worker',
-    });
-    await em.flush();
-    await order('finish-take', takeId);
-  }
+  if (take.lesson.deletedAt) throw lessonGone();
+  // A take that was finished with what had arrived gets its rest now.
+  if (take.state !== 'recording' && take.state !== 'uploading' && !take.partial) return;
+  take.durationUs = end.cutOff
+    ? Math.max(end.durationUs, await lastInstant(takeId, segments))
+    : end.durationUs;
+  take.pauses = end.pauses;
+  take.ledger = end.ledger;
+  take.cutOff = end.cutOff;
+  take.partial = false;
+  // Announced, but its browser has no file of it: there never was anything in it.
+  for (const segment of segments)
+    if (segment.state === 'expected' && absent.has(segment.id)) em.remove(segment);
+  take.lesson.updatedAt = new Date();
+  await em.flush();
+  await orderFinishing(takeId);
+  await writeTakeDocument(takeId);
+}
+
+/** A browser that lost the end of its files in a power cut knows of less than what had been sent before. */
+async function lastInstant(take: TakeId, segments: readonly Segment[]): Promise<number> {
+  const lasts = await Promise.all(segments.map(({ id }) => lastIndexed(segmentPath(take, id, 'index'))));
+  return Math.max(0, ...lasts);
 }
 
 /**

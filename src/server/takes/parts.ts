@@ -1,13 +1,17 @@
 import { heardInput } from '@/core/heard-sound';
+import type { TakeId } from '@/core/ids';
 import type { PlainInput } from '@/core/plain-input';
+import { segmentRuns } from '@/core/segment-runs';
 import type { SegmentHead } from '@/core/take';
 import type { Take } from '../db/entities';
+import { joinedInput } from '../media/joined';
 import { packetTimes } from '../media/probe';
 import { heardPath, segmentPath, sizeOf } from '../store';
 
-/** A confirmed segment, with what its file really holds. */
+/** A segment and those that continue it, with what their files really hold. */
 export type Part = {
   head: Pick<SegmentHead, 'id' | 'track' | 'index' | 'startUs' | 'configuration' | 'encoderDelayUs'>;
+  /** An input of ffmpeg; a file, where nothing continues it. */
   path: string;
   timesUs: number[];
   bytes: number;
@@ -15,32 +19,34 @@ export type Part = {
 
 export const partInput = ({ head, path, timesUs }: Part): PlainInput => ({ ...head, path, timesUs });
 
-/** Every confirmed segment with what its file really holds. A file that is no Matroska fails the job by name. */
+/** Every segment that has a file, with what the file really holds; those that continue one another are one part. */
 export async function readParts(take: Take): Promise<Part[]> {
   const segments = take.tracks.getItems().flatMap((track) =>
-    track.segments.getItems().map(({ id, index, startUs, configuration, encoderDelayUs }) => ({
-      id,
-      index,
-      startUs,
-      configuration,
-      encoderDelayUs,
+    track.segments.getItems().map(({ id, index, startUs, configuration, encoderDelayUs, continues }) => ({
+      ...{ id, index, startUs, configuration, encoderDelayUs, continues },
       track: track.kind,
     })),
   );
-  const read = async (head: Part['head']): Promise<Part | null> => {
-    const path = segmentPath(take.id, head.id, 'media');
-    const bytes = (await sizeOf(path)) ?? 0;
-    if (head.configuration.type === 'events') return { head, path, bytes, timesUs: [] };
-    // A segment that was opened and got no packet before the end is nothing to play.
-    if (bytes === 0) return null;
-    const { format, timesUs } = await packetTimes(path);
-    if (!format.includes('matroska')) throw new Error(`Segment ${head.id} is ${format}, not Matroska.`);
-    return { head, path, bytes, timesUs };
-  };
-  const parts = (await Promise.all(segments.map(read))).filter((part) => part !== null);
+  const parts = await Promise.all(segmentRuns(segments).map((run) => readRun(take.id, run)));
   return parts
+    .flat()
     .filter(({ head, timesUs }) => head.configuration.type === 'events' || timesUs.length > 0)
     .sort((a, b) => a.head.startUs - b.head.startUs);
+}
+
+async function readRun(take: TakeId, run: readonly Part['head'][]): Promise<Part[]> {
+  const files = run.map((head) => ({ head, path: segmentPath(take, head.id, 'media') }));
+  const sizes = await Promise.all(files.map(({ path }) => sizeOf(path)));
+  // A segment that was opened and got nothing before the end is nothing to play.
+  const there = files.flatMap((file, i) => (sizes[i] ? [{ ...file, bytes: sizes[i] ?? 0 }] : []));
+  const [first] = there;
+  if (!first) return [];
+  // Lines of events are read file by file.
+  if (first.head.configuration.type === 'events') return there.map((file) => ({ ...file, timesUs: [] }));
+  const path = await joinedInput(there.map((file) => file.path));
+  const { format, timesUs } = await packetTimes(path);
+  if (!format.includes('matroska')) throw new Error(`Segment ${first.head.id} is ${format}, not Matroska.`);
+  return [{ head: first.head, path, timesUs, bytes: there.reduce((sum, { bytes }) => sum + bytes, 0) }];
 }
 
 /** The tracks of a finished take as they are seen and heard: a sound that is treated or moved in time is a file of its own. */

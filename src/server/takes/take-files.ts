@@ -36,7 +36,7 @@ export function takeSource(take: Take): FormatSource {
     picture: codec
       ? {
           codec,
-          segments: screens.length,
+          segments: screens.filter(({ continues }) => !continues).length,
           withCamera: tracks.some(({ kind }) => kind === 'camera'),
         }
       : null,

@@ -11,7 +11,9 @@ import { found } from '../http/route';
 import { order } from '../jobs/queue';
 import { takeView } from '../lessons';
 import { shareOfTake } from '../shares';
+import { arrivalOf } from './arrival';
 import { jobView } from './progress';
+import { writeTakeDocument } from './take-document';
 import { takeCopies, takeFiles } from './take-files';
 
 export const TakeChange = z
@@ -33,6 +35,7 @@ export async function changeTake(id: TakeId, change: z.infer<typeof TakeChange>)
   if (change.treatment !== undefined) take.treatment = change.treatment;
   await em.flush();
   if (change.treatment !== undefined) await setFinishing(id, true);
+  if (change.title !== undefined) await writeTakeDocument(id);
   return { title: takeTitle(take) };
 }
 
@@ -59,6 +62,8 @@ export async function readTake(id: TakeId): Promise<TakePage | null> {
     rig: Rig.parse(take.rig),
     ledger: take.ledger ?? {},
     cutOff: take.cutOff,
+    partial: take.partial,
+    arrival: await arrivalOf(take),
     facts: take.facts ?? null,
     segments: segments.sort((a, b) => a.startUs - b.startUs),
     job: job && jobView(job),

@@ -3,7 +3,7 @@
 import { App, Input } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { at, type Cut, cutLengthUs, placedPieces, type Step, stepLengthUs, whereSeen } from '@/core/cut/cut';
-import { cutOfTake, type EditPage } from '@/core/cut/edit-page';
+import { type CutVersionView, cutOfTake, type EditPage } from '@/core/cut/edit-page';
 import { join, keep, moveEnd, remove, setGains, setLayout, setTitle, split } from '@/core/cut/edits';
 import { headsAndTails } from '@/core/cut/heads-and-tails';
 import { clockText } from '@/core/figures';
@@ -15,6 +15,7 @@ import { useRoom } from '../lesson/lesson-room';
 import { usePeaks } from '../player/peaks';
 import { PlayButton } from '../player/play-button';
 import { isTyping, usePlayer, usePlayerKeys } from '../player/use-player';
+import { fetchJson } from '../shared/fetch-json';
 import { PageLink } from '../shared/page-link';
 import { EditStrip, type Range } from './edit-strip';
 import { EditVerdict } from './edit-verdict';
@@ -22,6 +23,7 @@ import { Layouts, layoutName } from './layouts';
 import { StepSound } from './step-sound';
 import { TakeChoice } from './take-choice';
 import { useCut } from './use-cut';
+import { Versions } from './versions';
 
 const placeOf = (cut: Cut, step: Step): Range => {
   const own = placedPieces(cut).filter((placed) => placed.step.id === step.id);
@@ -201,6 +203,14 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           ))}
         </ol>
         <TakeChoice takes={page.takes} cut={cut} onChoose={(take) => edit(() => cutOfTake(take), 0)} />
+        <Versions
+          lesson={lesson.id}
+          load={async () => {
+            await keeper.flush();
+            return fetchJson<CutVersionView[]>('GET', `/api/lessons/${lesson.id}/cut/versions`);
+          }}
+          onRestore={(restored) => edit(() => restored, 0)}
+        />
       </section>
       <section
         className="player"

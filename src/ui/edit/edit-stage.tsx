@@ -26,8 +26,8 @@ export function EditStage({ page }: { page: EditPage }) {
       <main>
         <Verdict
           kind="warn"
-          sentence="A take that this video is made of was deleted."
-          detail="Its recording is still there: bring it back, or begin with another take."
+          sentence="A take in this cut was deleted."
+          detail="Restore it from the bin, or start with another take. The present cut stays under Versions."
         >
           {newest && (
             <button
@@ -42,7 +42,7 @@ export function EditStage({ page }: { page: EditPage }) {
                 )
               }
             >
-              Begin with {newest.title}
+              Start with {newest.title}
             </button>
           )}
           <button
@@ -50,7 +50,7 @@ export function EditStage({ page }: { page: EditPage }) {
             className="act main"
             onClick={() => change(fetchJson('PATCH', `/api/takes/${missing.take}`, { deleted: false }))}
           >
-            Bring it back
+            Restore the take
           </button>
         </Verdict>
       </main>

@@ -1,10 +1,11 @@
-import type { Cut } from '@/core/cut/cut';
+import { App, Select } from 'antd';
+import { type Cut, cutLengthUs } from '@/core/cut/cut';
 import type { EditPage } from '@/core/cut/edit-page';
 import { clockText } from '@/core/figures';
 
 type Take = EditPage['takes'][number];
 
-/** Which take the video is made of; another one begins anew, and undo brings the cut back. */
+/** Which take the video is made of. Another one replaces the cut, so it is asked first; the cut before stays among the versions. */
 export function TakeChoice({
   takes,
   cut,
@@ -14,24 +15,34 @@ export function TakeChoice({
   cut: Cut;
   onChoose: (take: Take) => void;
 }) {
+  const { modal } = App.useApp();
   if (takes.length < 2) return null;
-  const used = cut.steps[0]?.pieces[0]?.take ?? '';
+  const used = cut.steps[0]?.pieces[0]?.take;
+  const choose = (id: string) => {
+    const take = takes.find((each) => each.id === id);
+    if (!take || take.id === used) return;
+    const count = cut.steps.length;
+    modal.confirm({
+      title: `Replace the cut with the whole of ${take.title}?`,
+      content: `The present cut (${count} ${count === 1 ? 'step' : 'steps'}, ${clockText(cutLengthUs(cut))}) stays under Versions and can be restored at any time.`,
+      okText: 'Replace the cut',
+      onOk: () => onChoose(take),
+    });
+  };
   return (
-    <label className="take-choice small">
-      <span className="mute">Made of</span>
-      <select
+    <div className="take-choice small">
+      <span className="mute" id="take-choice">
+        Take
+      </span>
+      <Select
+        aria-labelledby="take-choice"
         value={used}
-        onChange={({ target }) => {
-          const take = takes.find(({ id }) => id === target.value);
-          if (take) onChoose(take);
-        }}
-      >
-        {takes.map(({ id, title, durationUs }) => (
-          <option key={id} value={id}>
-            {title}, {clockText(durationUs ?? 0)}
-          </option>
-        ))}
-      </select>
-    </label>
+        onChange={choose}
+        options={takes.map(({ id, title, durationUs }) => ({
+          value: id,
+          label: `${title}, ${clockText(durationUs ?? 0)}`,
+        }))}
+      />
+    </div>
   );
 }

@@ -21,6 +21,8 @@ export type CutKeeper = {
   saving: boolean;
   /** Why the last change is not on the server. */
   problem: Problem | null;
+  /** Saves what is not saved yet. */
+  flush: () => Promise<void>;
 };
 
 /** A lesson's cut with its history, brought to the server a moment after each change. */
@@ -29,7 +31,9 @@ export function useCut(lesson: LessonId, initial: Cut, initialRevision: number):
   const [dirty, setDirty] = useState(false);
   const revision = useRef(initialRevision);
   const saved = useRef(initial);
-  const { mutate, isPending, error } = useMutation({
+  /** States that were saved before the page was opened: undo goes back through them when it has no own ones left. */
+  const [older, setOlder] = useState(initialRevision > 0);
+  const { mutate, mutateAsync, isPending, error } = useMutation({
     // One after another: each save names the revision that the one before it made.
     scope: { id: `cut-${lesson}` },
     mutationFn: async (cut: Cut) => {
@@ -59,15 +63,26 @@ export function useCut(lesson: LessonId, initial: Cut, initialRevision: number):
   }, [dirty]);
   return {
     cut: now,
-    canUndo: history.past.length > 0,
+    canUndo: history.past.length > 0 || older,
     canRedo: history.future.length > 0,
     change: useCallback(
       (next, how = 'step') => setHistory((old) => (how === 'step' ? push(old, next) : replace(old, next))),
       [],
     ),
-    undo: useCallback(() => setHistory(undo), []),
+    undo: () => {
+      if (history.past.length > 0 || !older) return setHistory(undo);
+      setOlder(false);
+      void fetchJson<{ past: Cut[] }>('GET', `/api/lessons/${lesson}/cut/past/${initialRevision}`).then(
+        ({ past }) => setHistory((old) => undo({ ...old, past: [...past, ...old.past] })),
+        // The server is away: the button comes back.
+        () => setOlder(true),
+      );
+    },
     redo: useCallback(() => setHistory(redo), []),
     saving: isPending || dirty,
     problem: error ? problemOf(error) : null,
+    flush: async () => {
+      if (now !== saved.current) await mutateAsync(now);
+    },
   };
 }

@@ -1,3 +1,4 @@
+import { App, Button } from 'antd';
 import { useState } from 'react';
 import { clarityText } from '@/core/clarity';
 import { bytesText } from '@/core/figures';
@@ -26,8 +27,29 @@ export function ParcelRow({
   const job = useJob(`/api/parcels/${parcel.id}/progress`, parcel.job, onChange);
   const [open, setOpen] = useState(false);
   const { facts, destination } = parcel;
+  const { notification } = App.useApp();
   const act = async (what: 'retry' | 'cancel' | 'delete') => {
-    if (await told(fetchJson('PATCH', `/api/parcels/${parcel.id}`, { act: what }))) onChange();
+    if (!(await told(fetchJson('PATCH', `/api/parcels/${parcel.id}`, { act: what })))) return;
+    onChange();
+    if (what === 'delete')
+      notification.open({
+        key: parcel.id,
+        title: `The parcel for ${destination.name} was moved to the bin.`,
+        description: `It can be restored for 30 days.${parcel.share ? ' Its link was revoked.' : ''}`,
+        duration: 20,
+        placement: 'bottomLeft',
+        actions: (
+          <Button
+            onClick={async () => {
+              if (!(await told(fetchJson('POST', `/api/bin/parcel/${parcel.id}`)))) return;
+              notification.destroy(parcel.id);
+              onChange();
+            }}
+          >
+            Undo
+          </Button>
+        ),
+      });
   };
   const done = job?.state === 'done' && facts;
   const [file] = facts?.files ?? [];

@@ -54,6 +54,7 @@ export async function measureIngest(bytes: number, rounds: number): Promise<Inge
       encoderDelayUs: 0,
       offsetUs: 0,
       offsetHow: 'declared',
+      continues: false,
     } satisfies SegmentHead);
     const uploadFrom = performance.now();
     const upload = await begin(segment, 'media');

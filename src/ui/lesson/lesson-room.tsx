@@ -17,6 +17,7 @@ import { type LessonView, STAGES, type Stage } from '@/core/lesson';
 import { problemOf } from '@/core/problem';
 import type { Rig } from '@/core/rig';
 import { ARRANGED, type Arrangement } from '@/practice/desk/arrangement';
+import { keptSession, showSession } from '@/recorder/live-session';
 import { createSession, type Session, type SourceStates } from '@/recorder/session';
 import { recordingProblem } from '@/recorder/sources';
 import { startUploader } from '@/recorder/uploader/uploader';
@@ -25,6 +26,7 @@ import { EditableTitle } from '../shared/editable-title';
 import { fetchJson } from '../shared/fetch-json';
 import type { Light } from '../shared/light';
 import { SteppingStones } from '../shared/stones';
+import { RigConflict } from './rig-conflict';
 
 type Room = {
   lesson: LessonView;
@@ -81,14 +83,30 @@ export function LessonRoom({
   const [rig, setRig] = useState(initial.rig);
   const [session, setSession] = useState<Session | null>(null);
   const latest = useRef(rig);
+  const title = useRef(initial.title);
   /** The session as it is now, also for a change that is made before it was drawn. */
   const recording = useRef<Session | null>(null);
   const here = (usePathname()?.split('/').pop() ?? 'set-up') as Stage;
+  /** Of the rig that this tab last saved or read: whoever saved since is not overwritten. */
+  const revision = useRef(initial.rigRevision);
+  const [conflict, setConflict] = useState(false);
   const save = useMutation({
+    // One after the other: each names the revision that the one before it made.
+    scope: { id: `lesson-${initial.id}` },
     mutationFn: (change: { rig?: Rig; title?: string }) =>
-      fetchJson<LessonView>('PATCH', `/api/lessons/${initial.id}`, change),
-    onSuccess: ({ title }) => setLesson((old) => ({ ...old, title })),
-    onError: (error) => message.error(`Not saved: ${problemOf(error).message}`),
+      fetchJson<LessonView>('PATCH', `/api/lessons/${initial.id}`, {
+        ...change,
+        ...(change.rig && { rigRevision: revision.current }),
+      }),
+    onSuccess: ({ title, rigRevision }) => {
+      revision.current = rigRevision;
+      setLesson((old) => ({ ...old, title }));
+    },
+    onError: (error) => {
+      const problem = problemOf(error);
+      if (problem.code === 'conflict' && problem.field === 'rig') setConflict(true);
+      else message.error(`Not saved. ${problem.message}`);
+    },
   });
 
   // Cameras and microphones are open only where they are of use.
@@ -96,11 +114,13 @@ export function LessonRoom({
   useEffect(() => {
     startUploader();
     if (!live || recordingProblem()) return;
-    const opened = createSession(initial.id, latest.current);
+    // One that was left while it recorded is shown again.
+    const opened = keptSession(initial.id) ?? createSession(initial.id, latest.current);
+    const leave = showSession(opened, { id: initial.id, title: title.current });
     recording.current = opened;
     setSession(opened);
     return () => {
-      opened.close();
+      leave();
       recording.current = null;
       setSession(null);
     };
@@ -128,7 +148,8 @@ export function LessonRoom({
       if (timer.current === undefined) return;
       clearTimeout(timer.current);
       timer.current = undefined;
-      void fetchJson('PATCH', `/api/lessons/${initial.id}`, { rig: latest.current }).catch(() => undefined);
+      const change = { rig: latest.current, rigRevision: revision.current };
+      void fetchJson('PATCH', `/api/lessons/${initial.id}`, change).catch(() => undefined);
     };
     window.addEventListener('pagehide', leave);
     return () => {
@@ -156,6 +177,17 @@ export function LessonRoom({
           here={STAGES.some(({ key }) => key === here) ? here : 'set-up'}
         />
       </Bank>
+      {conflict && (
+        <RigConflict
+          onKeep={async () => {
+            const { rigRevision } = await fetchJson<LessonView>('PATCH', `/api/lessons/${initial.id}`, {
+              rig: latest.current,
+            });
+            revision.current = rigRevision;
+            setConflict(false);
+          }}
+        />
+      )}
       {children}
     </RoomContext.Provider>
   );

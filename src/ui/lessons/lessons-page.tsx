@@ -1,26 +1,39 @@
 'use client';
 
-import { Input } from 'antd';
+import { EllipsisOutlined } from '@ant-design/icons';
+import { App, Button, Dropdown, Input } from 'antd';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useEffect, useState, useSyncExternalStore } from 'react';
 import { clockText } from '@/core/figures';
 import { type LessonView, STAGES } from '@/core/lesson';
-import { startUploader } from '@/recorder/uploader/uploader';
+import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
 import { fetchJson } from '../shared/fetch-json';
 import { PageLink } from '../shared/page-link';
 import { SmallStones } from '../shared/stones';
 import { useTold } from '../shared/use-told';
+import { BrowserRecordings } from './browser-recordings';
 import { SafetyVerdict } from './safety-verdict';
 
 /** Home: what is in the making, its state and what to do next. */
-export function LessonsPage({ lessons, freeBytes }: { lessons: LessonView[]; freeBytes: number }) {
+export function LessonsPage({
+  lessons,
+  freeBytes,
+  differs,
+}: {
+  lessons: LessonView[];
+  freeBytes: number;
+  /** Why database and media folder do not belong together; null when they do. */
+  differs: string | null;
+}) {
   const [wanted, setWanted] = useState('');
+  const news = useSyncExternalStore(uploadNews.subscribe, uploadNews.get, () => null);
   useEffect(startUploader, []);
   const shown = lessons.filter((lesson) => lesson.title.toLowerCase().includes(wanted.trim().toLowerCase()));
   const [first, ...rest] = shown;
   return (
     <main>
-      <SafetyVerdict lessons={lessons} freeBytes={freeBytes} />
+      <SafetyVerdict lessons={lessons} freeBytes={freeBytes} differs={differs} news={news} />
+      <BrowserRecordings recordings={(news?.takes ?? []).filter(({ live }) => !live)} />
       <div className="title">
         <h1>Lessons in the making</h1>
         <span className="grow" />
@@ -36,6 +49,9 @@ export function LessonsPage({ lessons, freeBytes }: { lessons: LessonView[]; fre
         )}
         <PageLink className="act" href="/rigs">
           Rigs
+        </PageLink>
+        <PageLink className="act" href="/bin">
+          Bin
         </PageLink>
         <NewLesson />
       </div>
@@ -58,6 +74,7 @@ export function LessonsPage({ lessons, freeBytes }: { lessons: LessonView[]; fre
               <div className="row">
                 <SmallStones stage={lesson.stage} />
                 <NextLink lesson={lesson} />
+                <More lesson={lesson} />
               </div>
             </div>
           </article>
@@ -87,9 +104,49 @@ function FirstLesson({ lesson }: { lesson: LessonView }) {
               Play the take
             </PageLink>
           )}
+          <More lesson={lesson} />
         </div>
       </div>
     </article>
+  );
+}
+
+/** What is rarely wanted of a lesson. */
+function More({ lesson: { id, title } }: { lesson: LessonView }) {
+  const router = useRouter();
+  const told = useTold();
+  const { notification } = App.useApp();
+  const setDeleted = async (deleted: boolean) => {
+    if (!(await told(fetchJson('PATCH', `/api/lessons/${id}`, { deleted })))) return false;
+    router.refresh();
+    return true;
+  };
+  const remove = async () => {
+    if (!(await setDeleted(true))) return;
+    notification.open({
+      key: id,
+      title: `“${title}” was moved to the bin.`,
+      description: 'It can be restored for 30 days. Its links do not work until then.',
+      duration: 20,
+      placement: 'bottomLeft',
+      actions: (
+        <Button
+          onClick={async () => {
+            if (await setDeleted(false)) notification.destroy(id);
+          }}
+        >
+          Undo
+        </Button>
+      ),
+    });
+  };
+  return (
+    <Dropdown
+      trigger={['click']}
+      menu={{ items: [{ key: 'delete', label: 'Delete the lesson', danger: true, onClick: remove }] }}
+    >
+      <Button type="text" icon={<EllipsisOutlined />} aria-label={`More for ${title}`} />
+    </Dropdown>
   );
 }
 

@@ -1,70 +1,100 @@
 'use client';
 
+import { Button } from 'antd';
 import { useRouter } from 'next/navigation';
-import { useEffect, useSyncExternalStore } from 'react';
+import { useEffect } from 'react';
 import { bytesText, clockText } from '@/core/figures';
 import type { LessonView } from '@/core/lesson';
-import { adoptTake, hurryUploader, uploadNews } from '@/recorder/uploader/uploader';
+import type { UploadNews } from '@/recorder/uploader/messages';
 import { PageLink } from '../shared/page-link';
 import { Verdict } from '../shared/verdict';
 
+type Props = {
+  lessons: LessonView[];
+  freeBytes: number;
+  /** Why database and media folder do not belong together; null when they do. */
+  differs: string | null;
+  news: UploadNews | null;
+};
+
 /** Whether everything that was recorded is safe; what is still in this browser, and what was recovered from it. */
-export function SafetyVerdict({ lessons, freeBytes }: { lessons: LessonView[]; freeBytes: number }) {
+export function SafetyVerdict({ lessons, freeBytes, differs, news }: Props) {
   const router = useRouter();
-  const news = useSyncExternalStore(uploadNews.subscribe, uploadNews.get, () => null);
   const arrived = news?.arrived.length ?? 0;
   useEffect(() => {
     if (arrived > 0) router.refresh();
   }, [arrived, router]);
 
+  if (differs)
+    return (
+      <Verdict
+        kind="stop"
+        sentence={differs}
+        detail="Nothing is removed. Run npm run adopt to list the takes in the media folder again."
+      />
+    );
+  if (news?.newerTab)
+    return (
+      <Verdict
+        kind="warn"
+        sentence="This page is older than the studio."
+        detail="Reload it, so that it handles what newer pages record."
+      >
+        <Button type="primary" onClick={() => window.location.reload()}>
+          Reload
+        </Button>
+      </Verdict>
+    );
   const here = (news?.takes ?? []).filter(({ live }) => !live);
-  const [stuck] = here.filter(({ problem }) => problem !== null);
-  if (stuck?.problem) {
-    const orphan = stuck.problem.code === 'not-found';
-    const when = new Date(stuck.startedAt).toLocaleString('en-GB', {
+  const stuck = here.filter(({ problem }) => problem !== null);
+  const [first] = stuck;
+  if (first?.problem) {
+    const when = new Date(first.startedAt || Date.now()).toLocaleString('en-GB', {
       dateStyle: 'medium',
       timeStyle: 'short',
     });
     return (
       <Verdict
         kind="warn"
-        sentence={`A recording of ${when} is only in this browser (${bytesText(stuck.localBytes)}).`}
-        detail={
-          orphan ? 'Its lesson is no longer there.' : `${stuck.problem.message} ${stuck.problem.hint ?? ''}`
+        sentence={
+          stuck.length === 1
+            ? `A recording from ${when} is only in this browser (${bytesText(first.localBytes)}).`
+            : `${stuck.length} recordings are only in this browser.`
         }
-      >
-        {orphan ? (
-          <button type="button" className="act main" onClick={() => adoptTake(stuck.id)}>
-            Keep it in a new lesson
-          </button>
-        ) : (
-          <button type="button" className="act" onClick={hurryUploader}>
-            Try again now
-          </button>
-        )}
-      </Verdict>
-    );
-  }
-  if (here.length > 0) {
-    const [local, sent] = [
-      here.reduce((sum, take) => sum + take.localBytes, 0),
-      here.reduce((sum, take) => sum + take.sentBytes, 0),
-    ];
-    return (
-      <Verdict
-        kind="warn"
-        sentence={`${here.length === 1 ? 'One take is' : `${here.length} takes are`} on the way from this browser.`}
-        detail={`${bytesText(sent)} of ${bytesText(local)} sent. Leave the page open until the rest has arrived.`}
+        detail={`${first.problem.message} ${news?.failed ? news.failed.message : (first.problem.hint ?? '')}`}
       />
     );
   }
+  if (here.length > 0) {
+    const local = here.reduce((sum, take) => sum + take.localBytes, 0);
+    const sent = here.reduce((sum, take) => sum + take.sentBytes, 0);
+    return (
+      <Verdict
+        kind="warn"
+        sentence={
+          here.length === 1
+            ? 'One take is uploading from this browser.'
+            : `${here.length} takes are uploading from this browser.`
+        }
+        detail={`${bytesText(sent)} of ${bytesText(local)} sent. Keep the page open until the rest has arrived.`}
+      />
+    );
+  }
+  if (news?.olderTab)
+    return (
+      <Verdict
+        kind="warn"
+        sentence="An older version of the studio is open in another tab."
+        detail="Reload that tab, so that everything it recorded is uploaded."
+      />
+    );
   const recovered = news?.arrived.findLast(({ cutOff }) => cutOff);
   if (recovered)
     return (
       <Verdict
         kind="good"
         sentence={`A recording that was cut off after ${clockText(recovered.durationUs)} was recovered.`}
-        detail="At most the last second before it is missing."
+        detail="At most its last second is missing."
       >
         <PageLink className="act main" href={`/takes/${recovered.id}`}>
           Open the take
@@ -72,14 +102,23 @@ export function SafetyVerdict({ lessons, freeBytes }: { lessons: LessonView[]; f
       </Verdict>
     );
   const takes = lessons.flatMap((lesson) => lesson.takes);
-  const unsafe = takes.filter((take) => take.state === 'recording' || take.state === 'uploading').length;
-  if (unsafe > 0)
+  const unsafe = takes.filter((take) => take.state === 'recording' || take.state === 'uploading');
+  const [waiting] = unsafe;
+  if (waiting)
     return (
       <Verdict
         kind="warn"
-        sentence={`${unsafe === 1 ? 'One take is' : `${unsafe} takes are`} still on the way from a browser.`}
-        detail="Leave the page open there until the rest has arrived."
-      />
+        sentence={
+          unsafe.length === 1
+            ? 'One take is still uploading from a browser.'
+            : `${unsafe.length} takes are still uploading from a browser.`
+        }
+        detail="Keep the studio open there until the rest has arrived."
+      >
+        <PageLink className="act" href={`/takes/${waiting.id}`}>
+          Open the take
+        </PageLink>
+      </Verdict>
     );
   return (
     <Verdict

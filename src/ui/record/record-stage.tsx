@@ -2,11 +2,12 @@
 
 import { useSelector } from '@xstate/react';
 import { useRouter } from 'next/navigation';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import type { MediaRole } from '@/recorder/messages';
 import type { Session } from '@/recorder/session';
 import { useRoom, useSourceStates } from '../lesson/lesson-room';
 import { LivePicture } from '../lesson/live-picture';
+import { LeaveGuard } from '../recording/leave-guard';
 import { useFindings } from '../set-up/use-facts';
 import { PageLink } from '../shared/page-link';
 import { Verdict } from '../shared/verdict';
@@ -50,24 +51,12 @@ function Recording({ session }: { session: Session }) {
     taking || snapshot.matches('starting') || snapshot.matches('stopping') || snapshot.matches('discarding');
   const stoppedTake = snapshot.matches('stopped') ? context.takeId : null;
 
-  // A page that is left while it records would end the take: the browser asks first.
-  useEffect(() => {
-    if (!busy) return;
-    const warn = (event: BeforeUnloadEvent) => event.preventDefault();
-    const keep = (event: MouseEvent) => {
-      const link = (event.target as Element).closest?.('a[href]');
-      if (link && !window.confirm('The recording goes on only on this page. Leave and end the take?')) {
-        event.preventDefault();
-        event.stopPropagation();
-      }
-    };
-    window.addEventListener('beforeunload', warn);
-    document.addEventListener('click', keep, true);
-    return () => {
-      window.removeEventListener('beforeunload', warn);
-      document.removeEventListener('click', keep, true);
-    };
-  }, [busy]);
+  /** Where somebody wanted to go who has chosen to stop first. */
+  const goAfterStop = useRef<(() => void) | null>(null);
+  const stopAndGo = (go: () => void) => {
+    goAfterStop.current = go;
+    session.actor.send({ type: 'STOP' });
+  };
 
   const scheduled = useScheduled(lesson.id);
   const stop = finding?.weight === 'stop' ? finding.sentence : null;
@@ -79,6 +68,12 @@ function Recording({ session }: { session: Session }) {
   const { afterStop } = rig;
   useEffect(() => {
     if (!stoppedTake) return;
+    if (goAfterStop.current) {
+      session.actor.send({ type: 'AGAIN' });
+      goAfterStop.current();
+      goAfterStop.current = null;
+      return;
+    }
     // Whoever waits for the next take of a list stays here.
     if (afterStop === 'next-take' || isAwaited) session.actor.send({ type: 'AGAIN' });
     else if (afterStop === 'hand-over') router.push(`/lessons/${lesson.id}/hand-over?take=${stoppedTake}`);
@@ -92,6 +87,7 @@ function Recording({ session }: { session: Session }) {
   const verdict = liveVerdict(snapshot, finding, away, rig);
   return (
     <>
+      <LeaveGuard busy={busy} stopAndGo={stopAndGo} />
       <main className="recording">
         <Verdict kind={verdict.kind} sentence={verdict.sentence} detail={verdict.detail}>
           {snapshot.matches('armed') && (

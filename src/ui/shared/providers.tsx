@@ -5,6 +5,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { App, ConfigProvider } from 'antd';
 import { useServerInsertedHTML } from 'next/navigation';
 import { type PropsWithChildren, useState } from 'react';
+import { RecordingBand } from '../recording/recording-band';
 import type { Light } from './light';
 import { OwnTab } from './own-tab';
 import { componentTheme } from './theme';
@@ -33,6 +34,7 @@ export function Providers({ nonce: newest, light, children }: Props) {
       <ConfigProvider theme={componentTheme(light)} csp={{ nonce }}>
         <OwnTab />
         <App component={false}>
+          <RecordingBand />
           <QueryClientProvider client={queries}>{children}</QueryClientProvider>
         </App>
       </ConfigProvider>

@@ -1,4 +1,4 @@
-import { App } from 'antd';
+import { App, Button, Popconfirm } from 'antd';
 import type { ParcelId, TakeId } from '@/core/ids';
 import type { ShareView } from '@/core/take-page';
 import { fetchJson } from './fetch-json';
@@ -41,13 +41,15 @@ export function ShareLink(props: {
       <button type="button" className="act" onClick={() => copy(share.url)}>
         Copy
       </button>
-      <button
-        type="button"
-        className="act quiet"
-        onClick={() => change(fetchJson('DELETE', `/api/shares/${share.token}`))}
+      <Popconfirm
+        title="Revoke this link?"
+        description="It stops working at once, for everyone who has it. This cannot be undone."
+        okText="Revoke link"
+        okButtonProps={{ danger: true }}
+        onConfirm={() => change(fetchJson('DELETE', `/api/shares/${share.token}`))}
       >
-        Take it back
-      </button>
+        <Button type="text">Revoke link</Button>
+      </Popconfirm>
     </span>
   );
 }

@@ -25,19 +25,19 @@ export function ArrivingTake({ id, light }: { id: TakeId; light: Light }) {
     const timer = setInterval(() => router.refresh(), 1500);
     return () => clearInterval(timer);
   }, [router, arrived]);
-  const problem = here && news?.problem;
+  const problem = here?.problem;
   return (
     <>
       <Bank light={light} />
       <main>
         <Verdict
           kind={here || !news ? 'good' : 'warn'}
-          sentence={here || !news ? 'The take is on its way from this browser.' : 'There is no such take.'}
+          sentence={here || !news ? 'The take is uploading from this browser.' : 'There is no such take.'}
           detail={
             problem
               ? `${problem.message} ${problem.hint ?? ''}`
               : here || !news
-                ? 'Nothing is lost: it is kept here until the server has it.'
+                ? 'It is kept here until the server has all of it.'
                 : 'It may have been deleted.'
           }
         >

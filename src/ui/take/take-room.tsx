@@ -1,6 +1,6 @@
 'use client';
 
-import { App } from 'antd';
+import { App, Button } from 'antd';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { bytesText, clockText } from '@/core/figures';
@@ -67,14 +67,11 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
     };
     notification.open({
       key: take.id,
-      title: `${take.title} was deleted.`,
+      title: `${take.title} was moved to the bin.`,
+      description: 'It can be restored for 30 days.',
       duration: 20,
       placement: 'bottomLeft',
-      actions: (
-        <button type="button" className="act" onClick={undo}>
-          Undo
-        </button>
-      ),
+      actions: <Button onClick={undo}>Undo</Button>,
     });
     router.push(`/lessons/${take.lesson.id}/record`);
   };
@@ -97,6 +94,11 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
           // Whatever else there is to say: what it did by itself is always told.
           detail={[verdict.detail, ...take.byItself].filter(Boolean).join(' ') || undefined}
         >
+          {arriving && take.arrival?.offered && (
+            <Button type="primary" onClick={() => change(fetchJson('POST', `/api/takes/${take.id}/arrived`))}>
+              Finish with what has arrived
+            </Button>
+          )}
           {working && (
             <button type="button" className="act" onClick={() => finishing(false)}>
               Cancel
@@ -119,7 +121,7 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
         <div className="take">
           <section aria-label="Player">
             {arriving ? (
-              <div className="screen player-wait">On its way from the browser …</div>
+              <div className="screen player-wait">Uploading from the browser …</div>
             ) : able ? (
               <TrackPlayer key={take.facts?.heard?.length ? take.facts.madeAt : 'as-recorded'} take={take} />
             ) : plain ? (

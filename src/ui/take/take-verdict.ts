@@ -1,8 +1,15 @@
-import { clockText } from '@/core/figures';
+import { bytesText, clockText } from '@/core/figures';
 import { gapSentence } from '@/core/gaps';
 import type { Problem } from '@/core/problem';
 import type { JobView, TakePage } from '@/core/take-page';
 import type { VerdictKind } from '../shared/verdict';
+
+/** "2 hours ago", "3 days ago". */
+function agoText(iso: string): string {
+  const hours = Math.round((Date.now() - new Date(iso).getTime()) / 3_600_000);
+  if (hours < 48) return hours <= 1 ? 'an hour ago' : `${hours} hours ago`;
+  return `${Math.round(hours / 24)} days ago`;
+}
 
 /** The one sentence about a take. */
 export function takeVerdict(
@@ -15,13 +22,19 @@ export function takeVerdict(
     return {
       kind: 'warn',
       sentence: `The take is kept in this browser. ${stuck.message}`,
-      detail: stuck.hint ?? 'It goes on by itself.',
+      detail: stuck.hint ?? 'Uploading continues automatically.',
+    };
+  if (arriving && take.arrival?.offered)
+    return {
+      kind: 'warn',
+      sentence: `The browser that recorded this take was last heard from ${agoText(take.arrival.lastHeardAt)}.`,
+      detail: `${bytesText(take.arrival.bytes)} have arrived. Open the studio in that browser to send the rest, or finish the take with what is here. The rest is added if it arrives later.`,
     };
   if (arriving)
     return {
       kind: 'good',
-      sentence: 'The take is on its way from the browser.',
-      detail: 'Nothing is lost: it is kept there until all of it has arrived.',
+      sentence: 'The take is uploading from the browser.',
+      detail: 'It is kept there until all of it has arrived.',
     };
   if (job?.state === 'waiting' || job?.state === 'running') {
     const left = job.secondsLeft === null ? '' : `, about ${Math.max(1, Math.round(job.secondsLeft))} s left`;
@@ -45,6 +58,12 @@ export function takeVerdict(
     };
   const screen = take.ledger.screen;
   const lost = (screen?.dropped ?? 0) + (screen?.lostBefore ?? 0);
+  if (take.partial)
+    return {
+      kind: 'warn',
+      sentence: `Finished with what had arrived: ${clockText(take.durationUs ?? 0)}.`,
+      detail: 'If the browser that recorded it sends the rest, the take is finished again with all of it.',
+    };
   if (take.cutOff)
     return {
       kind: 'warn',

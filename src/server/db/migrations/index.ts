@@ -5,6 +5,7 @@ import { Parcels } from './0004-parcels';
 import { NamedRigs } from './0005-named-rigs';
 import { TakeTreatment } from './0006-treatment';
 import { StoresAndSchedule } from './0007-stores-and-schedule';
+import { SafeKeeping } from './0008-safe-keeping';
 
 /** In the order in which they run; a name is never changed once it has landed. */
 export const MIGRATIONS = [
@@ -15,4 +16,5 @@ export const MIGRATIONS = [
   { name: '0005-named-rigs', class: NamedRigs },
   { name: '0006-treatment', class: TakeTreatment },
   { name: '0007-stores-and-schedule', class: StoresAndSchedule },
+  { name: '0008-safe-keeping', class: SafeKeeping },
 ];

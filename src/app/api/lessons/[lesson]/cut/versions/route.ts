@@ -1,0 +1,8 @@
+import { z } from 'zod';
+import { LessonId } from '@/core/ids';
+import { listVersions } from '@/server/cut-versions';
+import { route } from '@/server/http/route';
+
+export const GET = route({ params: z.object({ lesson: LessonId }) }, ({ params }) =>
+  listVersions(params.lesson),
+);

@@ -1,0 +1,18 @@
+import { cookies } from 'next/headers';
+import { listBin } from '@/server/sweep/bin';
+import { BinPage } from '@/ui/bin/bin-page';
+import { Bank } from '@/ui/shared/bank';
+import { lightOf } from '@/ui/shared/light';
+
+export const dynamic = 'force-dynamic';
+export const metadata = { title: 'Bin' };
+
+export default async function Page() {
+  const [entries, jar] = await Promise.all([listBin(), cookies()]);
+  return (
+    <>
+      <Bank light={lightOf(jar.get('light')?.value)} title={<h1>Bin</h1>} />
+      <BinPage entries={entries} />
+    </>
+  );
+}

@@ -1,0 +1,58 @@
+import { clockText } from '../figures';
+import type { TakeId } from '../ids';
+import { type Cut, cutLengthUs, type Step } from './cut';
+
+/** The takes that a cut shows. */
+export const takesOf = (cut: Cut): Set<TakeId> =>
+  new Set(cut.steps.flatMap(({ pieces }) => pieces.map(({ take }) => take)));
+
+/** Whether nothing of one cut is left in the other: it is another video. */
+export function isReplaced(before: Cut, after: Cut): boolean {
+  const now = takesOf(after);
+  return ![...takesOf(before)].some((take) => now.has(take));
+}
+
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+const quoted = ({ title }: Pick<Step, 'title'>) => (title ? `“${title}”` : 'a step');
+
+/** What a saved state changed, in a few words for a list: "Split “Intro”", "Deleted 0:07". */
+export function describeChange(before: Cut, after: Cut): string {
+  if (same(before.steps, after.steps)) return 'Saved again';
+  if (isReplaced(before, after)) return 'Replaced by another take';
+  const [old, now] = [before.steps, after.steps];
+  const shorterUs = cutLengthUs(before) - cutLengthUs(after);
+  const lengths = lengthChange(shorterUs);
+  if (now.length > old.length && shorterUs === 0) {
+    const added = now.find(({ id }) => !old.some((step) => step.id === id));
+    const index = added ? now.indexOf(added) : 0;
+    return `Split ${quoted(now[index - 1] ?? now[0] ?? { title: '' })}`;
+  }
+  if (now.length < old.length && shorterUs === 0) {
+    const gone = old.find(({ id }) => !now.some((step) => step.id === id));
+    return gone ? `Joined ${quoted(gone)} to the step before it` : 'Joined steps';
+  }
+  if (lengths) return lengths;
+  if (
+    !same(
+      old.map(({ id }) => id),
+      now.map(({ id }) => id),
+    )
+  )
+    return 'Moved a step';
+  const changed = now.filter((step, i) => !same(step, old[i]));
+  const [first] = changed;
+  if (!first || changed.length > 1) return `Changed ${changed.length} steps`;
+  const was = old.find(({ id }) => id === first.id);
+  if (!same(was?.title, first.title)) return `Renamed a step ${quoted(first)}`;
+  if (!same(was?.layout, first.layout)) return `Changed the layout of ${quoted(first)}`;
+  if (!same(was?.gains, first.gains)) return `Changed the sound of ${quoted(first)}`;
+  return `Changed ${quoted(first)}`;
+}
+
+/** Under a second, tenths say more than a clock. */
+const lengthText = (us: number) => (us < 1e6 ? `${(us / 1e6).toFixed(1)} s` : clockText(us));
+
+function lengthChange(shorterUs: number): string | null {
+  if (shorterUs > 0) return `Deleted ${lengthText(shorterUs)}`;
+  return shorterUs < 0 ? `Added ${lengthText(-shorterUs)}` : null;
+}

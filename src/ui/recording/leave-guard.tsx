@@ -62,6 +62,7 @@ export function LeaveGuard({ busy, stopAndGo }: { busy: boolean; stopAndGo: (go:
   return (
     <Modal
       open={pending !== null}
+      centered
       title="Leave this page while it is recording?"
       onCancel={() => choose('stay')}
       footer={[

@@ -5,8 +5,8 @@ import { useRouter } from 'next/navigation';
 import type { BinEntry } from '@/core/bin';
 import { bytesText } from '@/core/figures';
 import { KEEP_DAYS } from '@/core/trash';
+import { ButtonLink } from '../shared/button-link';
 import { fetchJson } from '../shared/fetch-json';
-import { PageLink } from '../shared/page-link';
 import { useTold } from '../shared/use-told';
 import { Verdict } from '../shared/verdict';
 
@@ -32,9 +32,7 @@ export function BinPage({ entries }: { entries: BinEntry[] }) {
         }
         detail={`Everything here can be restored for ${KEEP_DAYS} days after it was deleted. A revoked link stays revoked.`}
       >
-        <PageLink className="act" href="/">
-          All lessons
-        </PageLink>
+        <ButtonLink href="/">All lessons</ButtonLink>
       </Verdict>
       {entries.length === 0 ? (
         <Empty

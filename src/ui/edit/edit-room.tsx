@@ -1,6 +1,6 @@
 'use client';
 
-import { App, Input } from 'antd';
+import { App, Button, Input } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { at, type Cut, cutLengthUs, placedPieces, type Step, stepLengthUs, whereSeen } from '@/core/cut/cut';
 import { type CutVersionView, cutOfTake, type EditPage } from '@/core/cut/edit-page';
@@ -173,10 +173,10 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         <ol>
           {cut.steps.map((step, i) => (
             <li key={step.id} className={step.id === here.step.id ? 'on' : ''}>
-              <button type="button" className="step-go" onClick={() => goTo(step.id)}>
+              <Button type="text" className="step-go" onClick={() => goTo(step.id)}>
                 <span className="fig">{i + 1}</span>
                 <span className="sr-only">Go to {step.title}</span>
-              </button>
+              </Button>
               <span className="grow">
                 <Input
                   variant="borderless"
@@ -189,15 +189,14 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
               </span>
               <span className="fig">{clockText(stepLengthUs(step))}</span>
               {i > 0 && (
-                <button
-                  type="button"
-                  className="act quiet"
+                <Button
+                  type="text"
                   aria-label={`Join ${step.title} to the step before it`}
                   title="Join to the step before"
                   onClick={() => edit((now) => join(now, step.id), positionUs)}
                 >
                   Join
-                </button>
+                </Button>
               )}
             </li>
           ))}
@@ -264,10 +263,10 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           <span className="fig place">
             {clockText(positionUs)} <span className="mute small">and {frames} frames</span>
           </span>
-          <Act label="Start here" shortcut="I" onClick={() => choose('from')} />
-          <Act label="End here" shortcut="O" onClick={() => choose('to')} />
-          <Act label="Take it out" shortcut="X" disabled={!chosen} onClick={takeOut} />
-          <Act label="Keep only this" shortcut="T" disabled={!chosen} onClick={keepOnly} />
+          <Act label="Mark in" shortcut="I" onClick={() => choose('from')} />
+          <Act label="Mark out" shortcut="O" onClick={() => choose('to')} />
+          <Act label="Delete" shortcut="X" disabled={!chosen} onClick={takeOut} />
+          <Act label="Trim to selection" shortcut="T" disabled={!chosen} onClick={keepOnly} />
           <Act label="Split here" shortcut="S" onClick={splitHere} />
           <span className="grow" />
           <Act label="Undo" disabled={!keeper.canUndo} onClick={keeper.undo} />
@@ -283,8 +282,8 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
 
 function Act(props: { label: string; shortcut?: string; disabled?: boolean; onClick: () => unknown }) {
   return (
-    <button type="button" className="act" disabled={props.disabled} onClick={props.onClick}>
+    <Button disabled={props.disabled} onClick={props.onClick}>
       {props.label} {props.shortcut && <kbd>{props.shortcut}</kbd>}
-    </button>
+    </Button>
   );
 }

@@ -1,10 +1,11 @@
 'use client';
 
+import { Button } from 'antd';
 import { useRouter } from 'next/navigation';
 import { cutOfTake, type EditPage } from '@/core/cut/edit-page';
 import { useRoom } from '../lesson/lesson-room';
+import { ButtonLink } from '../shared/button-link';
 import { fetchJson } from '../shared/fetch-json';
-import { PageLink } from '../shared/page-link';
 import { useTold } from '../shared/use-told';
 import { Verdict } from '../shared/verdict';
 import { EditRoom } from './edit-room';
@@ -30,9 +31,7 @@ export function EditStage({ page }: { page: EditPage }) {
           detail="Restore it from the bin, or start with another take. The present cut stays under Versions."
         >
           {newest && (
-            <button
-              type="button"
-              className="act"
+            <Button
               onClick={() =>
                 change(
                   fetchJson('PUT', `/api/lessons/${lesson.id}/cut`, {
@@ -43,15 +42,14 @@ export function EditStage({ page }: { page: EditPage }) {
               }
             >
               Start with {newest.title}
-            </button>
+            </Button>
           )}
-          <button
-            type="button"
-            className="act main"
+          <Button
+            type="primary"
             onClick={() => change(fetchJson('PATCH', `/api/takes/${missing.take}`, { deleted: false }))}
           >
             Restore the take
-          </button>
+          </Button>
         </Verdict>
       </main>
     );
@@ -62,9 +60,9 @@ export function EditStage({ page }: { page: EditPage }) {
         sentence="There is no take to cut yet."
         detail="Record one; it can be cut as soon as you have stopped."
       >
-        <PageLink className="act main" href={`/lessons/${lesson.id}/record`}>
+        <ButtonLink type="primary" href={`/lessons/${lesson.id}/record`}>
           Record
-        </PageLink>
+        </ButtonLink>
       </Verdict>
     </main>
   );

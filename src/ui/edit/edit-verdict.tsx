@@ -1,9 +1,10 @@
 'use client';
 
+import { Button } from 'antd';
 import { clockText } from '@/core/figures';
 import type { LessonId } from '@/core/ids';
 import type { Problem } from '@/core/problem';
-import { PageLink } from '../shared/page-link';
+import { ButtonLink } from '../shared/button-link';
 import { Verdict } from '../shared/verdict';
 import type { Range } from './edit-strip';
 
@@ -22,9 +23,9 @@ export function EditVerdict(props: {
   if (problem)
     return (
       <Verdict kind="stop" sentence={`Not saved: ${problem.message}`} detail={problem.hint}>
-        <button type="button" className="act main" onClick={() => window.location.reload()}>
+        <Button type="primary" onClick={() => window.location.reload()}>
           Load anew
-        </button>
+        </Button>
       </Verdict>
     );
   if (failure) return <Verdict kind="stop" sentence={failure} detail="The recording itself is untouched." />;
@@ -42,9 +43,9 @@ export function EditVerdict(props: {
         sentence={`Nobody speaks for ${where}.`}
         detail={`Without that the video runs ${clockText(proposed.toUs - proposed.fromUs)}. The take stays as it was.`}
       >
-        <button type="button" className="act main" onClick={props.onTrim}>
+        <Button type="primary" onClick={props.onTrim}>
           Trim both ends <kbd>H</kbd>
-        </button>
+        </Button>
       </Verdict>
     );
   }
@@ -54,9 +55,9 @@ export function EditVerdict(props: {
       sentence={`The video runs ${clockText(lengthUs)}.`}
       detail="Mark a stretch with I and O, then take it out or keep only it. The takes stay as they were recorded."
     >
-      <PageLink className="act main" href={`/lessons/${props.lesson}/hand-over`}>
+      <ButtonLink type="primary" href={`/lessons/${props.lesson}/hand-over`}>
         Hand over
-      </PageLink>
+      </ButtonLink>
     </Verdict>
   );
 }

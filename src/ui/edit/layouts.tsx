@@ -1,5 +1,6 @@
 'use client';
 
+import { Collapse, Radio } from 'antd';
 import type { ReactNode } from 'react';
 import { isMirrored, type Layout } from '@/core/cut/cut';
 import { type CameraPlace, FIRST_PLACE } from '@/core/rig';
@@ -57,35 +58,47 @@ export function Layouts(props: {
   };
   const kinds = Object.keys(NAMES) as Layout['kind'][];
   return (
-    <fieldset className="layouts">
-      <legend>This step shows</legend>
-      {kinds.map((kind) => (
-        <label key={kind} className={`pebble layout${layout.kind === kind ? ' on' : ''}`}>
-          <input
-            type="radio"
-            name="layout"
-            className="sr-only"
-            checked={layout.kind === kind}
-            disabled={!withCamera && kind !== 'screen'}
-            onChange={() => onChange(next[kind], 'step')}
-          />
-          <svg width="52" height="32" viewBox="0 0 52 32" aria-hidden="true">
-            {DRAWINGS[kind]}
-          </svg>
-          {NAMES[kind]}
-        </label>
-      ))}
+    <section className="layouts" aria-labelledby="layout">
+      <h2 id="layout">Layout</h2>
+      <Radio.Group
+        className="layout-pebbles"
+        optionType="button"
+        aria-labelledby="layout"
+        value={layout.kind}
+        onChange={({ target }) => onChange(next[target.value as Layout['kind']], 'step')}
+      >
+        {kinds.map((kind) => (
+          <Radio.Button key={kind} value={kind} disabled={!withCamera && kind !== 'screen'}>
+            <svg width="52" height="32" viewBox="0 0 52 32" aria-hidden="true">
+              {DRAWINGS[kind]}
+            </svg>
+            {NAMES[kind]}
+          </Radio.Button>
+        ))}
+      </Radio.Group>
       {!withCamera && <p className="small mute">This take has no camera.</p>}
       {layout.kind === 'corner' && withCamera && (
-        <details className="camera-look">
-          <summary>How the camera looks</summary>
-          <CameraLook
-            place={layout.place}
-            onChange={(part, how) => onChange({ kind: 'corner', place: { ...layout.place, ...part } }, how)}
-            keyNote="The camera is a track of its own: nothing that was recorded changes."
-          />
-        </details>
+        <Collapse
+          className="camera-look"
+          ghost
+          size="small"
+          items={[
+            {
+              key: 'look',
+              label: 'Camera look',
+              children: (
+                <CameraLook
+                  place={layout.place}
+                  onChange={(part, how) =>
+                    onChange({ kind: 'corner', place: { ...layout.place, ...part } }, how)
+                  }
+                  keyNote="The camera is a track of its own: the recording is not changed."
+                />
+              ),
+            },
+          ]}
+        />
       )}
-    </fieldset>
+    </section>
   );
 }

@@ -1,3 +1,4 @@
+import { Button } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import type { Destination } from '@/core/destination';
 import { bytesText } from '@/core/figures';
@@ -85,9 +86,9 @@ export function CheckFile({ destination }: { destination: Destination }) {
           onFile={check}
         />
         {checked && (
-          <button type="button" className="act quiet" onClick={() => setChecked(null)}>
+          <Button type="text" onClick={() => setChecked(null)}>
             Close
-          </button>
+          </Button>
         )}
       </div>
       {checked?.measured && <RulesList rules={rules} />}

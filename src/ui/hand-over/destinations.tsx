@@ -1,10 +1,11 @@
+import { Button, Radio } from 'antd';
 import { fileName } from '@/core/names';
 import { FileButton } from '../shared/file-button';
 import { saveFile } from '../shared/save-file';
 import { useTold } from '../shared/use-told';
 import type { KnownDestinations } from './use-destinations';
 
-/** The places a video can go to, in words. Each is a file that can be saved, changed and added. */
+/** The destinations a video can go to. Each can be exported as a file, changed, and imported. */
 export function Destinations(props: {
   known: KnownDestinations;
   chosen: string;
@@ -20,48 +21,43 @@ export function Destinations(props: {
   };
   return (
     <div>
-      <fieldset className="destinations">
-        <legend>Where it goes</legend>
+      <h2 id="destinations">Destination</h2>
+      <Radio.Group
+        className="destinations"
+        aria-labelledby="destinations"
+        value={chosen}
+        onChange={({ target }) => onChoose(target.value)}
+      >
         {known.all.map(({ id, name, purpose }) => (
-          <label key={id} className={id === chosen ? 'on' : ''}>
-            <input
-              type="radio"
-              name="destination"
-              checked={id === chosen}
-              onChange={() => onChoose(id)}
-              aria-describedby={`purpose-${id}`}
-            />
-            <span>
-              <b>{name}</b>
-              <span className="small mute" id={`purpose-${id}`}>
-                {purpose}
-              </span>
+          <Radio key={id} value={id} className={id === chosen ? 'on' : ''} aria-describedby={`purpose-${id}`}>
+            <b>{name}</b>
+            <span className="small mute" id={`purpose-${id}`}>
+              {purpose}
             </span>
-          </label>
+          </Radio>
         ))}
-      </fieldset>
+      </Radio.Group>
       <div className="row destination-files">
         <FileButton
-          label="Add from a file"
-          field="File of a place"
+          label="Import a destination"
+          field="Destination file"
           accept="application/json,.json"
-          className="act quiet"
+          type="text"
           onFile={add}
         />
-        <button type="button" className="act quiet" onClick={save}>
-          Save as a file
-        </button>
+        <Button type="text" onClick={save}>
+          Export
+        </Button>
         {known.isOwn(chosen) && (
-          <button
-            type="button"
-            className="act quiet"
+          <Button
+            type="text"
             onClick={() => {
               known.remove(chosen);
               onChoose(known.all[0]?.id ?? '');
             }}
           >
-            Forget it
-          </button>
+            Remove
+          </Button>
         )}
       </div>
     </div>

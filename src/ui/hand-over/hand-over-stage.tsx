@@ -1,5 +1,6 @@
 'use client';
 
+import { Button } from 'antd';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import type { Destination } from '@/core/destination';
@@ -9,8 +10,8 @@ import type { HandOverPage, ParcelPlan } from '@/core/parcel';
 import { type Problem, problemOf } from '@/core/problem';
 import type { ScaleFilter } from '@/core/resample';
 import { useRoom } from '../lesson/lesson-room';
+import { ButtonLink } from '../shared/button-link';
 import { fetchJson } from '../shared/fetch-json';
-import { PageLink } from '../shared/page-link';
 import { useTold } from '../shared/use-told';
 import { Verdict } from '../shared/verdict';
 import { CheckFile } from './check-file';
@@ -48,9 +49,9 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
               : 'Record one; it can be handed over as soon as it has arrived.'
           }
         >
-          <PageLink className="act main" href={`/lessons/${lesson.id}/record`}>
+          <ButtonLink type="primary" href={`/lessons/${lesson.id}/record`}>
             Record
-          </PageLink>
+          </ButtonLink>
         </Verdict>
       </main>
     );
@@ -63,9 +64,7 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
     <main className="hand-over">
       {problem ? (
         <Verdict kind="warn" sentence={problem.message} detail={problem.hint}>
-          <button type="button" className="act" onClick={() => window.location.reload()}>
-            Look again
-          </button>
+          <Button onClick={() => window.location.reload()}>Look again</Button>
         </Verdict>
       ) : (
         <Verdict
@@ -79,12 +78,10 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
           }
           detail={plan?.sentence}
         >
-          <PageLink className="act" href={`/lessons/${lesson.id}/edit`}>
-            Edit
-          </PageLink>
-          <button type="button" className="act main" disabled={!plan || making} onClick={make}>
+          <ButtonLink href={`/lessons/${lesson.id}/edit`}>Edit</ButtonLink>
+          <Button type="primary" disabled={!plan || making} onClick={make}>
             Make it for “{destination.name}”
-          </button>
+          </Button>
         </Verdict>
       )}
       <div className="hand-over-room">

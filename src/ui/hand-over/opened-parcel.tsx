@@ -1,3 +1,4 @@
+import { Button, Checkbox } from 'antd';
 import { useState } from 'react';
 import { clarityText } from '@/core/clarity';
 import { bytesText, clockText } from '@/core/figures';
@@ -34,10 +35,9 @@ export function OpenedParcel({
               aria-label={title}
             />
           </div>
-          <label className="small">
-            <input type="checkbox" checked={whole} onChange={({ target }) => setWhole(target.checked)} /> one
-            to one (100 %)
-          </label>
+          <Checkbox className="small" checked={whole} onChange={({ target }) => setWhole(target.checked)}>
+            One to one (100 %)
+          </Checkbox>
         </div>
       )}
       <div>
@@ -49,31 +49,31 @@ export function OpenedParcel({
               strong
             />
             <Figure
-              name="Expected was"
+              name="Estimated size"
               value={`${bytesText(parcel.plan.expected.bytes)} (${bytesText(parcel.plan.expected.from)} … ${bytesText(parcel.plan.expected.to)})`}
             />
             <Figure name="Length" value={clockText(facts.durationUs)} />
             {clarity && (
               <Figure
                 name="Text clarity"
-                value={`${clarity.mean.toFixed(4)}, worst picture ${clarity.worst.toFixed(4)}: ${clarityText(clarity)}`}
+                value={`${clarity.mean.toFixed(4)}, worst frame ${clarity.worst.toFixed(4)}: ${clarityText(clarity)}`}
                 strong
               />
             )}
             {colour && (
               <Figure
-                name="Colour of letters"
+                name="Colour of text"
                 value={`${colour.mean.toFixed(4)}, worst ${colour.worst.toFixed(4)}`}
               />
             )}
             {facts.copiedShare > 0 && (
               <Figure
                 name="Copied as recorded"
-                value={`${(facts.copiedShare * 100).toFixed(facts.copiedShare === 1 ? 0 : 1)} % of the pictures`}
+                value={`${(facts.copiedShare * 100).toFixed(facts.copiedShare === 1 ? 0 : 1)} % of the frames`}
               />
             )}
             {facts.crf !== null && <Figure name="CRF" value={String(facts.crf)} />}
-            <Figure name="Made in" value={`${facts.seconds.toFixed(0)} s`} />
+            <Figure name="Render time" value={`${facts.seconds.toFixed(0)} s`} />
           </dl>
         </div>
         {facts.files.map(({ name, title: of, rules, measured }) => (
@@ -81,13 +81,9 @@ export function OpenedParcel({
             {facts.files.length > 1 && (
               <h3>
                 {of}{' '}
-                <a
-                  className="act"
-                  href={`${url(name)}?name=${encodeURIComponent(`${title}, ${of}`)}`}
-                  download
-                >
+                <Button href={`${url(name)}?name=${encodeURIComponent(`${title}, ${of}`)}`} download>
                   Download <span className="small">{bytesText(measured.bytes)}</span>
-                </a>
+                </Button>
               </h3>
             )}
             <RulesList rules={rules} />

@@ -59,37 +59,33 @@ export function ParcelRow({
         <b className="parcel-name">{destination.name}</b>
         <span className="parcel-state">{done ? <Outcome facts={facts} /> : <Progress job={job} />}</span>
         <span className="parcel-acts">
-          {!isOver(job) && (
-            <button type="button" className="act" onClick={() => act('cancel')}>
-              Cancel
-            </button>
-          )}
+          {!isOver(job) && <Button onClick={() => act('cancel')}>Cancel</Button>}
           {(job?.state === 'failed' || job?.state === 'cancelled') && (
-            <button type="button" className="act main" onClick={() => act('retry')}>
+            <Button type="primary" onClick={() => act('retry')}>
               Make it again
-            </button>
+            </Button>
           )}
           {done && (
             <>
               {facts.files.length === 1 && file && (
-                <a
-                  className="act main"
+                <Button
+                  type="primary"
                   href={`/api/parcel-files/${parcel.id}/${file.name}?name=${encodeURIComponent(`${title}, ${destination.name}`)}`}
                   download
                 >
                   Download
-                </a>
+                </Button>
               )}
-              <button type="button" className="act" aria-expanded={open} onClick={() => setOpen(!open)}>
+              <Button aria-expanded={open} onClick={() => setOpen(!open)}>
                 {open ? 'Close' : 'Open'}
-              </button>
+              </Button>
               <ShareLink of={{ parcel: parcel.id }} share={parcel.share} onChange={onChange} />
             </>
           )}
           {isOver(job) && (
-            <button type="button" className="act quiet" onClick={() => act('delete')}>
+            <Button type="text" onClick={() => act('delete')}>
               Remove
-            </button>
+            </Button>
           )}
         </span>
       </div>

@@ -1,32 +1,41 @@
+import { Table } from 'antd';
 import type { RuleResult } from '@/core/rules';
 
-/** Every rule of a place with what was measured in the finished file. Those that are not met come first. */
+/** Every rule of a destination with what was measured in the finished file. Those that are not met come first. */
 export function RulesList({ rules }: { rules: readonly RuleResult[] }) {
   const sorted = [...rules].sort((a, b) => Number(a.met) - Number(b.met));
   return (
-    <table className="rules">
-      <thead>
-        <tr>
-          <th scope="col">Rule</th>
-          <th scope="col">Measured</th>
-          <th scope="col">Allowed</th>
-        </tr>
-      </thead>
-      <tbody>
-        {sorted.map(({ rule, name, measured, allowed, met, remedy }) => (
-          <tr key={rule} className={met ? 'met' : 'broken'}>
-            <th scope="row">
+    <Table
+      className="rules"
+      size="small"
+      pagination={false}
+      rowKey="rule"
+      dataSource={sorted}
+      rowClassName={({ met }) => (met ? 'met' : 'broken')}
+      columns={[
+        {
+          title: 'Rule',
+          key: 'name',
+          rowScope: 'row',
+          render: (_, { name, met }) => (
+            <>
               <RuleSign met={met} /> {name}
-            </th>
-            <td className="fig">{withMinus(measured)}</td>
-            <td>
+            </>
+          ),
+        },
+        { title: 'Measured', dataIndex: 'measured', className: 'fig', render: withMinus },
+        {
+          title: 'Allowed',
+          key: 'allowed',
+          render: (_, { allowed, met, remedy }) => (
+            <>
               {withMinus(allowed)}
               {!met && <span className="remedy">{remedy}</span>}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+            </>
+          ),
+        },
+      ]}
+    />
   );
 }
 

@@ -7,6 +7,7 @@ import { useEffect, useState, useSyncExternalStore } from 'react';
 import { clockText } from '@/core/figures';
 import { type LessonView, STAGES } from '@/core/lesson';
 import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
+import { ButtonLink } from '../shared/button-link';
 import { fetchJson } from '../shared/fetch-json';
 import { PageLink } from '../shared/page-link';
 import { SmallStones } from '../shared/stones';
@@ -47,12 +48,8 @@ export function LessonsPage({
             onChange={(event) => setWanted(event.target.value)}
           />
         )}
-        <PageLink className="act" href="/rigs">
-          Rigs
-        </PageLink>
-        <PageLink className="act" href="/bin">
-          Bin
-        </PageLink>
+        <ButtonLink href="/rigs">Rigs</ButtonLink>
+        <ButtonLink href="/bin">Bin</ButtonLink>
         <NewLesson />
       </div>
       {lessons.length === 0 && (
@@ -99,11 +96,7 @@ function FirstLesson({ lesson }: { lesson: LessonView }) {
         </div>
         <div className="row">
           <NextLink lesson={lesson} main />
-          {take && (
-            <PageLink className="act" href={`/takes/${take.id}`}>
-              Play the take
-            </PageLink>
-          )}
+          {take && <ButtonLink href={`/takes/${take.id}`}>Play the take</ButtonLink>}
           <More lesson={lesson} />
         </div>
       </div>
@@ -170,10 +163,10 @@ function NextLink({ lesson, main = false }: { lesson: LessonView; main?: boolean
   };
   return (
     // A long list would have the server draw the pages behind every one of them.
-    <PageLink className={main ? 'act main' : 'act'} href={`/lessons/${lesson.id}/${lesson.stage}`}>
+    <ButtonLink type={main ? 'primary' : 'default'} href={`/lessons/${lesson.id}/${lesson.stage}`}>
       {words[lesson.stage]}
       {!main && <span className="sr-only">: {lesson.title}</span>}
-    </PageLink>
+    </ButtonLink>
   );
 }
 
@@ -223,8 +216,8 @@ function NewLesson() {
     setMaking(false);
   };
   return (
-    <button type="button" className="act main" onClick={create} disabled={making}>
+    <Button type="primary" onClick={create} disabled={making}>
       New lesson
-    </button>
+    </Button>
   );
 }

@@ -6,7 +6,7 @@ import { useEffect } from 'react';
 import { bytesText, clockText } from '@/core/figures';
 import type { LessonView } from '@/core/lesson';
 import type { UploadNews } from '@/recorder/uploader/messages';
-import { PageLink } from '../shared/page-link';
+import { ButtonLink } from '../shared/button-link';
 import { Verdict } from '../shared/verdict';
 
 type Props = {
@@ -96,9 +96,9 @@ export function SafetyVerdict({ lessons, freeBytes, differs, news }: Props) {
         sentence={`A recording that was cut off after ${clockText(recovered.durationUs)} was recovered.`}
         detail="At most its last second is missing."
       >
-        <PageLink className="act main" href={`/takes/${recovered.id}`}>
+        <ButtonLink type="primary" href={`/takes/${recovered.id}`}>
           Open the take
-        </PageLink>
+        </ButtonLink>
       </Verdict>
     );
   const takes = lessons.flatMap((lesson) => lesson.takes);
@@ -115,9 +115,7 @@ export function SafetyVerdict({ lessons, freeBytes, differs, news }: Props) {
         }
         detail="Keep the studio open there until the rest has arrived."
       >
-        <PageLink className="act" href={`/takes/${waiting.id}`}>
-          Open the take
-        </PageLink>
+        <ButtonLink href={`/takes/${waiting.id}`}>Open the take</ButtonLink>
       </Verdict>
     );
   return (

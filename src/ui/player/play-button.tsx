@@ -1,17 +1,17 @@
 'use client';
 
+import { Button } from 'antd';
 import type { Player, PlayerState } from '@/player/player';
 
 /** Plays or pauses; not before something is loaded. */
 export function PlayButton({ player, state }: { player: Player | null; state: PlayerState }) {
   return (
-    <button
-      type="button"
-      className="act main"
+    <Button
+      type="primary"
       disabled={!state.loaded}
       onClick={() => (state.playing ? player?.pause() : void player?.play())}
     >
       {state.playing ? 'Pause' : 'Play'} <kbd>Space</kbd>
-    </button>
+    </Button>
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 
 import { useSelector } from '@xstate/react';
+import { Button } from 'antd';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { bytesText, clockText } from '@/core/figures';
 import { isRealTime } from '@/core/rig';
@@ -84,71 +85,63 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
     <footer className="deck">
       <div className="deck-in">
         {taking ? (
-          <button type="button" className="big stop" onClick={() => actor.send({ type: 'STOP' })}>
+          <Button className="big stop" danger type="primary" onClick={() => actor.send({ type: 'STOP' })}>
             <i aria-hidden="true" />
             Stop <kbd>{keys.stop.toUpperCase()}</kbd>
-          </button>
+          </Button>
         ) : snapshot.matches('countdown') ? (
-          <button type="button" className="big" onClick={() => actor.send({ type: 'NOW' })}>
+          <Button className="big" type="primary" onClick={() => actor.send({ type: 'NOW' })}>
             Start now
-          </button>
+          </Button>
         ) : (
-          <button
-            type="button"
+          <Button
             className="big"
+            type="primary"
             disabled={!snapshot.matches('armed') || !ready}
             onClick={record}
           >
             <i className="dot" aria-hidden="true" />
             Record <kbd>{keys.record.toUpperCase()}</kbd>
-          </button>
+          </Button>
         )}
         <div className="pair">
           {snapshot.matches('countdown') ? (
-            <button type="button" className="act" onClick={() => actor.send({ type: 'CANCEL' })}>
+            <Button onClick={() => actor.send({ type: 'CANCEL' })}>
               Cancel <kbd>Esc</kbd>
-            </button>
+            </Button>
           ) : (
             <>
-              <button type="button" className="act" disabled={!taking} onClick={togglePause}>
-                {paused ? 'Go on' : 'Pause'} <kbd>{keys.pause.toUpperCase()}</kbd>
-              </button>
+              <Button disabled={!taking} onClick={togglePause}>
+                {paused ? 'Resume' : 'Pause'} <kbd>{keys.pause.toUpperCase()}</kbd>
+              </Button>
               {push ? (
-                <button
-                  type="button"
-                  className="act"
+                <Button
                   aria-pressed={!muted}
                   onPointerDown={() => talk(true)}
                   onPointerUp={() => talk(false)}
                   onPointerLeave={() => holding.current && talk(false)}
                 >
-                  {muted ? 'Hold to talk' : 'Heard'} <kbd>{keys.mute.toUpperCase()}</kbd>
-                </button>
+                  {muted ? 'Hold to talk' : 'Talking'} <kbd>{keys.mute.toUpperCase()}</kbd>
+                </Button>
               ) : (
-                <button
-                  type="button"
-                  className="act"
-                  disabled={!taking || !rig.voice}
-                  aria-pressed={muted}
-                  onClick={toggleMute}
-                >
+                <Button disabled={!taking || !rig.voice} aria-pressed={muted} onClick={toggleMute}>
                   {muted ? 'Unmute' : 'Mute'} <kbd>{keys.mute.toUpperCase()}</kbd>
-                </button>
+                </Button>
               )}
             </>
           )}
         </div>
-        <button type="button" className="act mark" disabled={!taking || paused} onClick={mark}>
+        <Button className="mark" disabled={!taking || paused} onClick={mark}>
           Mark <kbd>{keys.mark.toUpperCase()}</kbd>
-          <span className="small mute">{marks === 0 ? 'to find it again' : `${marks} so far`}</span>
-        </button>
+          <span className="small mute">{marks === 0 ? 'a stumble or a chapter' : `${marks} so far`}</span>
+        </Button>
         <div className="time">
           <div className="clock" role="timer" aria-label="Recorded">
             {clockText(taking ? (figures?.elapsedUs ?? 0) : 0)}
           </div>
           <div className="small mute">
             {bytesText(taking ? (figures?.bytes ?? 0) : 0)}
-            {!isRealTime(rig.picture.speed) && `, film: ${speedText(rig.picture.speed)}`}
+            {!isRealTime(rig.picture.speed) && `, ${speedText(rig.picture.speed)}`}
           </div>
         </div>
         <div className="meters grow">
@@ -161,7 +154,7 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
   );
 }
 
-/** Throws the take away and arms again. Must be held, so that nobody does it by mistake; a key held does it too. */
+/** Discards the take and arms again. Must be held, by pointer or key, so that nobody does it by mistake. */
 function StartOver({ disabled, onHeld }: { disabled: boolean; onHeld: () => void }) {
   const [holding, setHolding] = useState(false);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
@@ -178,8 +171,7 @@ function StartOver({ disabled, onHeld }: { disabled: boolean; onHeld: () => void
     setHolding(false);
   };
   return (
-    <button
-      type="button"
+    <Button
       className={holding ? 'guard holding' : 'guard'}
       disabled={disabled}
       onPointerDown={begin}
@@ -191,6 +183,6 @@ function StartOver({ disabled, onHeld }: { disabled: boolean; onHeld: () => void
     >
       <b>Start over</b>
       <span>hold for 2 s</span>
-    </button>
+    </Button>
   );
 }

@@ -9,7 +9,7 @@ import { useRoom, useSourceStates } from '../lesson/lesson-room';
 import { LivePicture } from '../lesson/live-picture';
 import { LeaveGuard } from '../recording/leave-guard';
 import { useFindings } from '../set-up/use-facts';
-import { PageLink } from '../shared/page-link';
+import { ButtonLink } from '../shared/button-link';
 import { Verdict } from '../shared/verdict';
 import { BeforeYouRecord } from './before-you-record';
 import { Deck } from './deck';
@@ -31,9 +31,7 @@ export function RecordStage() {
           sentence={finding?.weight === 'stop' ? finding.sentence : 'Opening the sources …'}
           detail={finding?.fix}
         >
-          <PageLink className="act" href={`/lessons/${lesson.id}/set-up`}>
-            Set up
-          </PageLink>
+          <ButtonLink href={`/lessons/${lesson.id}/set-up`}>Set up</ButtonLink>
         </Verdict>
       </main>
     );
@@ -90,11 +88,7 @@ function Recording({ session }: { session: Session }) {
       <LeaveGuard busy={busy} stopAndGo={stopAndGo} />
       <main className="recording">
         <Verdict kind={verdict.kind} sentence={verdict.sentence} detail={verdict.detail}>
-          {snapshot.matches('armed') && (
-            <PageLink className="act" href={`/lessons/${lesson.id}/set-up`}>
-              Set up
-            </PageLink>
-          )}
+          {snapshot.matches('armed') && <ButtonLink href={`/lessons/${lesson.id}/set-up`}>Set up</ButtonLink>}
           {taking && <RecordingSign paused={snapshot.matches({ taking: 'paused' })} />}
         </Verdict>
         <div className="record-room">

@@ -1,12 +1,17 @@
 'use client';
 
+import { Button, Collapse, TimePicker } from 'antd';
+import dayjs from 'dayjs';
+import customParseFormat from 'dayjs/plugin/customParseFormat';
 import { useId, useState } from 'react';
 import { problemOf } from '@/core/problem';
 import { nextWallTime, type ScheduledView, scheduleRefusal, wallTimeText } from '@/core/schedule';
 import type { Session } from '@/recorder/session';
 import { useKeepingTo, type useScheduled } from './use-scheduled';
 
-/** Takes that begin and end at times of day: a list, kept with the lesson and kept to while this page is open. */
+dayjs.extend(customParseFormat);
+
+/** Takes that start and stop at times of day: a list that is saved with the lesson and followed while this page is open. */
 export function Schedule(props: {
   session: Session;
   scheduled: ReturnType<typeof useScheduled>;
@@ -41,25 +46,20 @@ export function Schedule(props: {
       stopAtMs: nextWallTime(end, Date.now()),
       scheduled: false,
     });
-  return (
-    <details
-      className="schedule"
-      open={open || scheduled.list.length > 0}
-      onToggle={({ currentTarget }) => setOpen(currentTarget.open)}
-    >
-      <summary>At a time of day</summary>
+  const panel = (
+    <>
       <div className="times">
         <TimeField name="Start" value={start} onChange={setStart} />
         <TimeField name="Stop" value={end} onChange={setEnd} />
       </div>
       {start === '' && end !== '' ? (
-        <button type="button" className="act" disabled={stop !== null} onClick={now}>
-          Record now, stop then
-        </button>
+        <Button disabled={stop !== null} onClick={now}>
+          Record now, stop at {end}
+        </Button>
       ) : (
-        <button type="button" className="act" disabled={start === ''} onClick={() => void add()}>
-          {start ? `Arm for ${start}` : 'Arm'}
-        </button>
+        <Button disabled={start === ''} onClick={() => void add()}>
+          {start ? `Schedule for ${start}` : 'Schedule'}
+        </Button>
       )}
       {problem && (
         <p className="small amber" role="alert">
@@ -68,15 +68,25 @@ export function Schedule(props: {
       )}
       {stop && scheduled.list.some(({ state }) => state === 'waiting') && (
         <p className="small amber" role="alert">
-          As it is now it could not start: {stop}
+          It could not start now: {stop}
         </p>
       )}
       <ScheduledList {...scheduled} />
       <p className="small mute">
-        This page stays open and the screen is kept awake. If the machine sleeps over a start, recording
-        begins when it wakes, and the take says how late.
+        Keep this page open; the screen stays awake. If the machine sleeps at the start time, recording starts
+        when it wakes, and the take says how late.
       </p>
-    </details>
+    </>
+  );
+  return (
+    <Collapse
+      className="schedule"
+      size="small"
+      ghost
+      activeKey={open || scheduled.list.length > 0 ? ['schedule'] : []}
+      onChange={(keys) => setOpen(keys.length > 0)}
+      items={[{ key: 'schedule', label: 'Schedule', children: panel }]}
+    />
   );
 }
 
@@ -92,14 +102,13 @@ export function ScheduledList({ list, change }: ReturnType<typeof useScheduled>)
             {stopAtMs !== null && ` to ${wallTimeText(stopAtMs)}`}
             {problem && <span className="small amber"> {problem}</span>}
           </span>
-          <button
-            type="button"
-            className="act quiet"
-            aria-label={`Take ${wallTimeText(startAtMs)} off the list`}
+          <Button
+            type="text"
+            aria-label={`Remove ${wallTimeText(startAtMs)} from the list`}
             onClick={() => void change(id, { state: 'cancelled' })}
           >
-            {state === 'waiting' ? 'Cancel' : 'Seen'}
-          </button>
+            {state === 'waiting' ? 'Cancel' : 'Dismiss'}
+          </Button>
         </li>
       ))}
     </ul>
@@ -119,13 +128,12 @@ function TimeField(props: { name: string; value: string; onChange: (time: string
   return (
     <>
       <label htmlFor={id}>{props.name}</label>
-      <input
+      <TimePicker
         id={id}
-        className="text-field"
-        type="time"
-        step="1"
-        value={props.value}
-        onChange={({ target }) => props.onChange(target.value)}
+        format="HH:mm:ss"
+        value={props.value === '' ? null : dayjs(props.value, 'HH:mm:ss')}
+        needConfirm={false}
+        onChange={(time) => props.onChange(time ? time.format('HH:mm:ss') : '')}
       />
     </>
   );

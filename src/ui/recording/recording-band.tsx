@@ -5,7 +5,7 @@ import { usePathname, useRouter } from 'next/navigation';
 import { useEffect } from 'react';
 import { clockText } from '@/core/figures';
 import { onTakeEnded } from '@/recorder/live-session';
-import { PageLink } from '../shared/page-link';
+import { ButtonLink } from '../shared/button-link';
 import { useLiveRecording } from './use-live-recording';
 
 const TITLE_SIGN = '● ';
@@ -50,11 +50,7 @@ export function RecordingBand() {
       <Button danger type="primary" onClick={recording.stop}>
         Stop
       </Button>
-      {here && (
-        <PageLink className="act" href={page}>
-          Show the recording
-        </PageLink>
-      )}
+      {here && <ButtonLink href={page}>Show the recording</ButtonLink>}
     </aside>
   );
 }

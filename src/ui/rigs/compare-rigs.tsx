@@ -1,3 +1,4 @@
+import { Table } from 'antd';
 import { CODEC_NAMES } from '@/core/codecs';
 import { chooseCodec } from '@/core/encoder-speed';
 import { bitrateText, bytesText } from '@/core/figures';
@@ -11,7 +12,7 @@ import { sizeText } from '@/core/sizes';
 
 export type Compared = { id: string; name: string; rig: Rig };
 
-/** What both are reckoned for: a display of today. */
+/** Both are estimated for this display. */
 const SOURCE = { width: 1920, height: 1080 };
 
 function flowFor(rig: Rig): Flow {
@@ -31,8 +32,8 @@ export function rigSentence(rig: Rig): string {
   if (picture.source.from === 'none') return 'Sound only.';
   const parts = [
     picture.box ? `fits ${sizeText(picture.box)}` : 'one to one',
-    `${rateText(picture.frameRate)} a second`,
-    picture.codec === 'automatic' ? 'codec by what keeps up' : CODEC_NAMES[picture.codec],
+    `${rateText(picture.frameRate)} fps`,
+    picture.codec === 'automatic' ? 'automatic codec' : CODEC_NAMES[picture.codec],
     rig.camera ? 'camera' : 'no camera',
     rig.voice ? 'voice' : 'no voice',
     rig.appSound && 'app sound',
@@ -46,51 +47,44 @@ export function CompareRigs({ left, right }: { left: Compared; right: Compared }
   const [a, b] = [flowFor(left.rig), flowFor(right.rig)];
   const figures: [string, (flow: Flow) => string][] = [
     ['Picture', ({ screen }) => (screen ? sizeText(screen.picture) : 'none')],
-    ['To encode', ({ screen }) => (screen ? bitrateText(screen.picked.value) : '–')],
-    ['Recorded, about', ({ file }) => bitrateText(file.value)],
-    ['A minute, about', ({ megabytesAMinute }) => bytesText(megabytesAMinute.value * 1e6)],
+    ['Raw, to encode', ({ screen }) => (screen ? bitrateText(screen.picked.value) : '–')],
+    ['Estimated bitrate', ({ file }) => bitrateText(file.value)],
+    ['Estimated size', ({ megabytesAMinute }) => `${bytesText(megabytesAMinute.value * 1e6)}/min`],
     [
-      'For the planned length',
-      ({ megabytesPlanned }) => (megabytesPlanned ? bytesText(megabytesPlanned.value * 1e6) : 'none planned'),
+      'Size for the planned length',
+      ({ megabytesPlanned }) => (megabytesPlanned ? bytesText(megabytesPlanned.value * 1e6) : 'not planned'),
     ],
+  ];
+  const rows = [
+    ...differing.map(({ path, name, does, words }) => ({
+      ...{ key: path, name, left: words(left.rig), right: words(right.rig), effect: does },
+      same: false,
+    })),
+    ...figures.map(([name, text]) => ({
+      ...{ key: name, name, left: text(a), right: text(b), same: text(a) === text(b) },
+      effect: name === 'Picture' ? `from a display of ${sizeText(SOURCE)}` : '',
+    })),
   ];
   return (
     <section className="panel compare" aria-labelledby="compare-rigs">
       <h2 id="compare-rigs">
         {differing.length === 0
-          ? 'The two are the same.'
+          ? 'Both rigs are the same.'
           : `${differing.length} ${differing.length === 1 ? 'choice differs' : 'choices differ'}`}
       </h2>
-      <table>
-        <thead>
-          <tr>
-            <th scope="col">Choice</th>
-            <th scope="col">{left.name}</th>
-            <th scope="col">{right.name}</th>
-            <th scope="col">What it decides</th>
-          </tr>
-        </thead>
-        <tbody>
-          {differing.map(({ path, name, does, words }) => (
-            <tr key={path}>
-              <th scope="row">{name}</th>
-              <td>{words(left.rig)}</td>
-              <td>{words(right.rig)}</td>
-              <td className="mute">{does}</td>
-            </tr>
-          ))}
-        </tbody>
-        <tbody>
-          {figures.map(([name, text]) => (
-            <tr key={name} className={text(a) === text(b) ? 'mute' : ''}>
-              <th scope="row">{name}</th>
-              <td className="fig">{text(a)}</td>
-              <td className="fig">{text(b)}</td>
-              <td className="mute">{name === 'Picture' ? `of a display of ${sizeText(SOURCE)}` : ''}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        size="small"
+        pagination={false}
+        rowKey="key"
+        dataSource={rows}
+        rowClassName={({ same }) => (same ? 'mute' : '')}
+        columns={[
+          { title: 'Choice', dataIndex: 'name', rowScope: 'row' },
+          { title: left.name, dataIndex: 'left' },
+          { title: right.name, dataIndex: 'right' },
+          { title: 'Effect', dataIndex: 'effect', className: 'mute' },
+        ]}
+      />
     </section>
   );
 }

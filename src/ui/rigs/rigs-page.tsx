@@ -1,20 +1,21 @@
 'use client';
 
+import { Button } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { RigId } from '@/core/ids';
 import { freeName, type NamedRigView } from '@/core/named-rig';
 import { fileName } from '@/core/names';
 import { readRigFile, rigFileText } from '@/core/rig-file';
+import { ButtonLink } from '../shared/button-link';
 import { EditableTitle } from '../shared/editable-title';
 import { fetchJson } from '../shared/fetch-json';
 import { FileButton } from '../shared/file-button';
-import { PageLink } from '../shared/page-link';
 import { saveFile } from '../shared/save-file';
 import { useTold } from '../shared/use-told';
 import { type Compared, CompareRigs, rigSentence } from './compare-rigs';
 
-/** All rigs with a name: rename, copy, compare, make the default, save and read as files. */
+/** The saved rigs: rename, copy, compare, set the default, export and import. */
 export function RigsPage({
   rigs,
   left,
@@ -28,7 +29,7 @@ export function RigsPage({
   const told = useTold();
   const [gone, setGone] = useState<NamedRigView | null>(null);
   const names = rigs.map(({ name }) => name);
-  const act = (deed: Promise<unknown>) => told(deed.then(() => router.refresh()));
+  const act = (work: Promise<unknown>) => told(work.then(() => router.refresh()));
   const change = (id: RigId, body: object) => act(fetchJson('PATCH', `/api/rigs/${id}`, body));
   const add = (chosen: File) =>
     act(
@@ -41,37 +42,30 @@ export function RigsPage({
     <main>
       <div className="title">
         <p className="mute grow">
-          A lesson keeps a copy of its rig: what is changed here changes no lesson. Without a default, a new
-          lesson begins with what was used last.
+          Each lesson has its own copy of a rig: changes here change no lesson. Without a default, a new
+          lesson starts from the rig that was used last.
         </p>
-        <FileButton
-          label="Take from a file"
-          field="File of a rig"
-          accept="application/json,.json"
-          onFile={add}
-        />
-        <a className="act" href="/api/rigs/schema" download="rig-schema.json">
-          Schema of the files
-        </a>
+        <FileButton label="Import a rig" field="Rig file" accept="application/json,.json" onFile={add} />
+        <Button href="/api/rigs/schema" download="rig-schema.json">
+          Download the file schema
+        </Button>
       </div>
       {gone && (
         <p className="panel row" role="status">
-          “{gone.name}” is deleted.
-          <button
-            type="button"
-            className="act"
+          “{gone.name}” was deleted.
+          <Button
             onClick={() => {
               setGone(null);
               void change(gone.id, { deleted: false });
             }}
           >
             Undo
-          </button>
+          </Button>
         </p>
       )}
       {rigs.length === 0 && (
         <p className="panel mute">
-          No rig has a name yet. In a lesson’s set-up, under <b>Rig</b>, its choices can be given one.
+          No rig is saved yet. Save one under <b>Rig</b> in the set-up of a lesson.
         </p>
       )}
       <ul className="rigs">
@@ -89,44 +83,32 @@ export function RigsPage({
               <p className="mute">{rigSentence(rig)}</p>
             </div>
             <div className="row">
-              <button
-                type="button"
-                className="act"
-                aria-pressed={isDefault}
-                onClick={() => void change(id, { isDefault: !isDefault })}
-              >
-                {isDefault ? 'New lessons begin with it' : 'Begin new lessons with it'}
-              </button>
-              <PageLink
-                className="act"
+              <Button aria-pressed={isDefault} onClick={() => void change(id, { isDefault: !isDefault })}>
+                {isDefault ? 'Default for new lessons' : 'Use for new lessons'}
+              </Button>
+              <ButtonLink
                 href={`/rigs?${new URLSearchParams(left && left.id !== id ? { a: left.id, b: id } : { a: id })}`}
               >
                 Compare{left && left.id !== id ? ` with ${left.name}` : ''}
-              </PageLink>
-              <button
-                type="button"
-                className="act quiet"
+              </ButtonLink>
+              <Button
+                type="text"
                 onClick={() => void act(fetchJson('POST', '/api/rigs', { name: freeName(name, names), rig }))}
               >
                 Copy
-              </button>
-              <button
-                type="button"
-                className="act quiet"
-                onClick={() => saveFile(fileName(name, 'json'), rigFileText(name, rig))}
-              >
-                Save as a file
-              </button>
-              <button
-                type="button"
-                className="act quiet"
+              </Button>
+              <Button type="text" onClick={() => saveFile(fileName(name, 'json'), rigFileText(name, rig))}>
+                Export
+              </Button>
+              <Button
+                type="text"
                 onClick={() => {
                   setGone({ id, name, rig, isDefault });
                   void change(id, { deleted: true });
                 }}
               >
                 Delete
-              </button>
+              </Button>
             </div>
           </li>
         ))}

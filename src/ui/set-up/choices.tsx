@@ -1,6 +1,6 @@
 'use client';
 
-import { Select } from 'antd';
+import { InputNumber, Segmented, Select } from 'antd';
 import type { ReactNode } from 'react';
 import { useEffect, useId, useState } from 'react';
 import { useSetUp } from './set-up-context';
@@ -15,7 +15,7 @@ export function Reason({ path }: { path: string }) {
   return reason ? <p className="small mute reason">{reason}</p> : null;
 }
 
-/** What stands beneath a control. */
+/** The note and the reason below a control. */
 function Beneath({ note, path }: Explained) {
   return (
     <>
@@ -27,11 +27,11 @@ function Beneath({ note, path }: Explained) {
 
 type Explained = {
   note?: ReactNode;
-  /** Of the rig: the reason of its value stands beneath. */
+  /** Path into the rig: the reason for its value is shown below. */
   path?: string;
 };
 
-/** A named choice. The name is tied to the control, and what it means stands beneath. */
+/** A named list of choices, with a note below. */
 export function Choice(
   props: {
     name: string;
@@ -72,32 +72,23 @@ export function Pebbles<T extends string>(
   const id = useId();
   return (
     <div className="choice">
-      <fieldset className="pebbles">
-        <legend className="lab">{props.name}</legend>
-        {props.options.map(({ value, label, disabled = false }) => (
-          <label
-            key={value}
-            className={`pebble ${value === props.value ? 'on' : ''} ${disabled ? 'off' : ''}`}
-          >
-            <input
-              type="radio"
-              name={id}
-              className="sr-only"
-              checked={value === props.value}
-              disabled={disabled}
-              onChange={() => props.onChange(value)}
-            />
-            {label}
-          </label>
-        ))}
-      </fieldset>
+      <span className="lab" id={id}>
+        {props.name}
+      </span>
+      <Segmented
+        className="pebbles"
+        aria-labelledby={id}
+        value={props.value}
+        options={props.options}
+        onChange={props.onChange}
+      />
       <Beneath note={props.note} path={props.path} />
     </div>
   );
 }
 
 /**
- * A number that is typed or stepped. It is taken when the field is left, on Enter, and at each step; what is not allowed says so and
+ * A number that is typed or stepped. It is committed when the field is left, on Enter, and at each step; what is not allowed says so and
  * changes nothing.
  */
 export function NumberInput(props: {
@@ -107,38 +98,45 @@ export function NumberInput(props: {
   min: number;
   max: number;
   step?: number;
+  unit?: ReactNode;
   onChange: (value: number) => void;
 }) {
-  const { value, onChange } = props;
-  const [text, setText] = useState(String(value));
-  // Another value came from elsewhere: a restored proposal, a mended finding, a drawing on the picture.
-  useEffect(() => setText(String(value)), [value]);
-  const take = (field: HTMLInputElement) => {
-    if (field.value === String(value)) return;
-    if (field.value !== '' && field.validity.valid) onChange(field.valueAsNumber);
-    else {
-      field.reportValidity();
-      setText(String(value));
-    }
+  const { value, min, max, onChange } = props;
+  const [draft, setDraft] = useState<number | null>(value);
+  const [wrong, setWrong] = useState(false);
+  // Another value came from elsewhere: a restored proposal, a fixed finding, a drawing on the picture.
+  useEffect(() => {
+    setDraft(value);
+    setWrong(false);
+  }, [value]);
+  const commit = (next: number | null) => {
+    if (next === value) return setWrong(false);
+    const allowed = next !== null && next >= min && next <= max;
+    setWrong(!allowed);
+    if (allowed) onChange(next);
+    else setDraft(value);
   };
   return (
-    <input
-      id={props.id}
-      aria-label={props.label}
-      type="number"
-      value={text}
-      min={props.min}
-      max={props.max}
-      step={props.step ?? 1}
-      onChange={({ target, nativeEvent }) => {
-        setText(target.value);
-        // Letters that are typed have a kind of input; the arrows of the field have none.
-        const typed = (nativeEvent as InputEvent).inputType !== undefined;
-        if (!typed && target.validity.valid) onChange(target.valueAsNumber);
-      }}
-      onKeyDown={(event) => event.key === 'Enter' && take(event.currentTarget)}
-      onBlur={({ target }) => take(target)}
-    />
+    <span className="number-input">
+      <InputNumber
+        id={props.id}
+        aria-label={props.label}
+        aria-invalid={wrong}
+        value={draft}
+        step={props.step ?? 1}
+        status={wrong ? 'error' : undefined}
+        onChange={setDraft}
+        onStep={commit}
+        onPressEnter={() => commit(draft)}
+        onBlur={() => commit(draft)}
+      />
+      {props.unit && <span className="mute">{props.unit}</span>}
+      {wrong && (
+        <span className="small amber" role="alert">
+          {min} to {max}
+        </span>
+      )}
+    </span>
   );
 }
 
@@ -164,10 +162,7 @@ export function NumberField({
       <label className="lab" htmlFor={id}>
         {name}
       </label>
-      <span className="number">
-        <NumberInput id={id} {...input} />
-        {unit && <span className="mute">{unit}</span>}
-      </span>
+      <NumberInput id={id} unit={unit} {...input} />
       <Beneath note={note} path={path} />
     </div>
   );

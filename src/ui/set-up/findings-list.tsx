@@ -1,5 +1,6 @@
 'use client';
 
+import { Button } from 'antd';
 import type { Finding } from '@/core/preflight';
 import { useSetUp } from './set-up-context';
 
@@ -16,9 +17,9 @@ export function FindingsList({ findings }: { findings: readonly Finding[] }) {
               {sentence} {fix && !mend && <span className="mute">{fix}</span>}
             </p>
             {mend && (
-              <button type="button" className="act quiet" onClick={() => changeRig(mend)}>
+              <Button type="text" onClick={() => changeRig(mend)}>
                 {fix?.replace(/\.$/, '')}
-              </button>
+              </Button>
             )}
           </li>
         ))}

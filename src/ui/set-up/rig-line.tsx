@@ -1,26 +1,27 @@
 'use client';
 
+import { Button } from 'antd';
 import { changedSince, PURPOSES } from '@/core/purposes';
 import { useSetUp } from './set-up-context';
 
-/** What these choices were begun from, and the way to begin from something else. */
+/** The purpose that these choices started from, and the way to another one. */
 export function RigLine({ open, onOpen }: { open: boolean; onOpen: () => void }) {
   const { rig } = useSetUp();
   const changed = changedSince(rig).length;
   return (
-    <button type="button" className={open ? 'rig-line on' : 'rig-line'} aria-pressed={open} onClick={onOpen}>
+    <Button className={open ? 'rig-line on' : 'rig-line'} aria-pressed={open} onClick={onOpen}>
       <b>Rig</b>
       <span className="grow">
-        {rig.purpose ? PURPOSES[rig.purpose.kind].name : 'own choices'}
+        {rig.purpose ? PURPOSES[rig.purpose.kind].name : 'Custom'}
         <span className="small mute">
           {rig.purpose
             ? changed === 0
               ? ', all as proposed'
               : `, ${changed} ${changed === 1 ? 'choice' : 'choices'} changed`
-            : ', begun from no purpose'}
+            : ', no purpose chosen'}
         </span>
       </span>
-      <span className="small">begin, save, compare</span>
-    </button>
+      <span className="small">purpose, save, compare</span>
+    </Button>
   );
 }

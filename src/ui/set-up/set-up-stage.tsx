@@ -1,10 +1,11 @@
 'use client';
 
+import { Button } from 'antd';
 import { type ComponentType, useEffect, useState } from 'react';
 import { gravest } from '@/core/preflight';
 import { useRoom } from '../lesson/lesson-room';
 import { Meter } from '../lesson/meter';
-import { PageLink } from '../shared/page-link';
+import { ButtonLink } from '../shared/button-link';
 import { Verdict } from '../shared/verdict';
 import { AimedPicture } from './aimed-picture';
 import { FindingsList } from './findings-list';
@@ -79,14 +80,12 @@ function SetUp() {
         detail={grave && !grave.mend ? grave.fix : undefined}
       >
         {grave?.mend && (
-          <button type="button" className="act" onClick={() => grave.mend && changeRig(grave.mend)}>
-            {grave.fix?.replace(/\.$/, '')}
-          </button>
+          <Button onClick={() => grave.mend && changeRig(grave.mend)}>{grave.fix?.replace(/\.$/, '')}</Button>
         )}
         {weight === 'stop' ? null : (
-          <PageLink className={weight === 'warn' ? 'act' : 'act main'} href={`/lessons/${lesson.id}/record`}>
+          <ButtonLink type={weight === 'warn' ? 'default' : 'primary'} href={`/lessons/${lesson.id}/record`}>
             {weight === 'warn' ? 'Record all the same' : 'Record'}
-          </PageLink>
+          </ButtonLink>
         )}
       </Verdict>
       <FlowDrawing open={open} onOpen={setOpen} />

@@ -1,5 +1,6 @@
 'use client';
 
+import { Button, ColorPicker } from 'antd';
 import { useId } from 'react';
 import { type ColourKey, firstKey, isGreyWall } from '@/core/colour-key';
 import type { CameraPlace } from '@/core/rig';
@@ -10,7 +11,7 @@ const BORDER = { width: 0.004, colour: '#fffdf8' };
 /** Until one is picked: the wall that the practice presenter stands before. */
 const FIRST_COLOUR = '#3fae62';
 
-/** How the camera looks where it lies over the screen: in Set up for what comes, in Edit for what was recorded. */
+/** How the camera overlay looks: in Set up for what comes, in Edit for what was recorded. */
 export function CameraLook(props: {
   place: CameraPlace;
   onChange: (part: Partial<CameraPlace>, how: ChangeHow) => void;
@@ -30,12 +31,12 @@ export function CameraLook(props: {
           { value: 'rounded', label: 'Rounded' },
           { value: 'circle', label: 'Circle' },
           { value: 'rectangle', label: 'Rectangle' },
-          { value: 'tall', label: 'Whole height' },
+          { value: 'tall', label: 'Full height' },
         ]}
         onChange={(shape) => onChange({ shape }, 'step')}
       />
       <Pebbles
-        name="Line around it"
+        name="Border"
         value={border ? (border.colour === BORDER.colour ? 'light' : 'dark') : 'none'}
         options={[
           { value: 'none', label: 'None' },
@@ -50,11 +51,11 @@ export function CameraLook(props: {
         }
       />
       <Pebbles
-        name="Wall behind"
+        name="Background"
         value={key ? 'away' : 'stays'}
         options={[
-          { value: 'stays', label: 'Stays' },
-          { value: 'away', label: 'Taken away by its colour' },
+          { value: 'stays', label: 'Kept' },
+          { value: 'away', label: 'Chroma key' },
         ]}
         onChange={(kind) => onChange({ key: kind === 'away' ? firstKey(FIRST_COLOUR) : null }, 'step')}
         note={key ? props.keyNote : undefined}
@@ -62,29 +63,26 @@ export function CameraLook(props: {
       {key && (
         <div className="choice wall-key">
           <span className="row">
-            <label className="lab" htmlFor={colour}>
-              Its colour
-            </label>
-            <input
-              id={colour}
-              type="color"
+            <span className="lab" id={colour}>
+              Key colour
+            </span>
+            <ColorPicker
+              aria-labelledby={colour}
               value={key.colour}
-              onChange={({ target }) => onChange({ key: firstKey(target.value) }, 'step')}
+              disabledAlpha
+              onChangeComplete={(picked) =>
+                onChange({ key: firstKey(picked.toHexString().slice(0, 7).toLowerCase()) }, 'step')
+              }
             />
             {onPick && (
-              <button
-                type="button"
-                className="act quiet"
-                aria-pressed={onPick.picking}
-                onClick={onPick.begin}
-              >
-                {onPick.picking ? 'Click on the wall in the camera' : 'Pick it from the picture'}
-              </button>
+              <Button type="text" aria-pressed={onPick.picking} onClick={onPick.begin}>
+                {onPick.picking ? 'Click the background in the picture' : 'Pick from the picture'}
+              </Button>
             )}
           </span>
           {isGreyWall(key.colour) && (
             <p className="small" role="status">
-              This wall has hardly any colour: greys of you and your clothes go with it.
+              This background has hardly any colour: greys in your clothes will become transparent too.
             </p>
           )}
           {SHARES.map(({ field, name, most }) => (
@@ -106,7 +104,7 @@ export function CameraLook(props: {
 const SHARES: { field: keyof Omit<ColourKey, 'colour'>; name: string; most: number }[] = [
   { field: 'tolerance', name: 'Tolerance', most: 0.2 },
   { field: 'softness', name: 'Softness', most: 0.2 },
-  { field: 'spill', name: 'Spill taken back', most: 1 },
+  { field: 'spill', name: 'Spill suppression', most: 1 },
 ];
 
 function Share(props: {

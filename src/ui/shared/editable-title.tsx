@@ -1,6 +1,7 @@
 'use client';
 
-import { Input } from 'antd';
+import { EditOutlined } from '@ant-design/icons';
+import { Button, Input } from 'antd';
 import { useState } from 'react';
 
 /** A heading that becomes a field when its pencil is pressed. Enter or leaving the field keeps what was typed, Escape does not. */
@@ -39,20 +40,12 @@ export function EditableTitle({
   return (
     <>
       <Heading>{title}</Heading>
-      <button type="button" className="icon" aria-label={`Rename ${of}`} onClick={() => setDraft(title)}>
-        <svg
-          width="16"
-          height="16"
-          viewBox="0 0 13 13"
-          fill="none"
-          stroke="currentColor"
-          strokeWidth="1.4"
-          strokeLinejoin="round"
-          aria-hidden="true"
-        >
-          <path d="M1.500 11.500l.7-3L9 1.700l2.300 2.300-6.800 6.800Z" />
-        </svg>
-      </button>
+      <Button
+        type="text"
+        icon={<EditOutlined />}
+        aria-label={`Rename ${of}`}
+        onClick={() => setDraft(title)}
+      />
     </>
   );
 }

@@ -24,23 +24,13 @@ export function ShareLink(props: {
     );
   };
   if (!share)
-    return (
-      <button
-        type="button"
-        className="act"
-        onClick={() => change(fetchJson('POST', '/api/shares', props.of))}
-      >
-        Make a link
-      </button>
-    );
+    return <Button onClick={() => change(fetchJson('POST', '/api/shares', props.of))}>Make a link</Button>;
   return (
     <span className="share-link">
       <a href={share.url} target="_blank" rel="noreferrer" className="small">
         {share.url.replace(/^https?:\/\//, '')}
       </a>
-      <button type="button" className="act" onClick={() => copy(share.url)}>
-        Copy
-      </button>
+      <Button onClick={() => copy(share.url)}>Copy</Button>
       <Popconfirm
         title="Revoke this link?"
         description="It stops working at once, for everyone who has it. This cannot be undone."

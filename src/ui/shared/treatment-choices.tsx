@@ -1,10 +1,11 @@
 'use client';
 
+import { Checkbox } from 'antd';
 import { useId } from 'react';
 import { FIRST_TREATMENT, type Treatment } from '@/core/treatment/treatment';
 import { Slider } from './slider';
 
-/** The parts of a voice's treatment, each turned on and off by itself: in Set up for what comes, on a take's page for what was recorded. */
+/** The stages of voice processing, each with its own switch: in Set up for what comes, on a take's page for what was recorded. */
 export function TreatmentChoices(props: {
   treatment: Treatment;
   onChange: (part: Partial<Treatment>) => void;
@@ -13,16 +14,16 @@ export function TreatmentChoices(props: {
   const { highPassHz, denoise, gateDb, compressor } = treatment;
   return (
     <fieldset className="treatment">
-      <legend className="lab">What is done to the voice</legend>
+      <legend className="lab">Voice processing</legend>
       <Part
         name="High-pass"
-        does="Steps, wind and knocks lie under the voice."
+        does="Removes rumble: steps, wind, knocks."
         on={highPassHz !== null}
         onToggle={(on) => onChange({ highPassHz: on ? FIRST_TREATMENT.highPassHz : null })}
       >
         {highPassHz !== null && (
           <Amount
-            name="Corner of the high-pass"
+            name="High-pass frequency"
             value={highPassHz}
             range={[20, 300, 5]}
             text={`${highPassHz} Hz`}
@@ -31,54 +32,54 @@ export function TreatmentChoices(props: {
         )}
       </Part>
       <Part
-        name="Take out noise"
-        does="A fan or a hum, steady under the voice."
+        name="Noise reduction"
+        does="Removes steady noise: a fan, a hum."
         on={denoise}
         onToggle={(on) => onChange({ denoise: on })}
       />
       <Part
         name="Gate"
-        does="Closes while nobody speaks."
+        does="Mutes pauses between words."
         on={gateDb !== null}
         onToggle={(on) => onChange({ gateDb: on ? FIRST_TREATMENT.gateDb : null })}
       >
         {gateDb !== null && (
           <Amount
-            name="Where the gate opens"
+            name="Gate threshold"
             value={gateDb}
             range={[-80, -10, 1]}
-            text={`−${-gateDb} dB`}
+            text={`−${-gateDb} dBFS`}
             onChange={(db) => onChange({ gateDb: db })}
           />
         )}
       </Part>
       <Part
         name="Compressor"
-        does="Brings loud and quiet words nearer."
+        does="Evens out loud and quiet words."
         on={compressor !== null}
         onToggle={(on) => onChange({ compressor: on ? FIRST_TREATMENT.compressor : null })}
       >
         {compressor && (
           <>
             <Amount
-              name="Ratio of the compressor"
+              name="Compressor ratio"
               value={compressor.ratio}
               range={[1, 10, 0.5]}
-              text={`${compressor.ratio} : 1`}
+              text={`${compressor.ratio}:1`}
               onChange={(ratio) => onChange({ compressor: { ...compressor, ratio } })}
             />
             <Amount
-              name="Where the compressor begins"
+              name="Compressor threshold"
               value={compressor.thresholdDb}
               range={[-60, 0, 1]}
-              text={`from ${String(compressor.thresholdDb).replace('-', '−')} dB`}
+              text={`${String(compressor.thresholdDb).replace('-', '−')} dBFS`}
               onChange={(thresholdDb) => onChange({ compressor: { ...compressor, thresholdDb } })}
             />
             <Amount
-              name="Gain after the compressor"
+              name="Make-up gain"
               value={compressor.makeupDb}
               range={[0, 24, 1]}
-              text={`+ ${compressor.makeupDb} dB`}
+              text={`+${compressor.makeupDb} dB`}
               onChange={(makeupDb) => onChange({ compressor: { ...compressor, makeupDb } })}
             />
           </>
@@ -98,15 +99,13 @@ function Part(props: {
   const id = useId();
   return (
     <div className={props.on ? 'part on' : 'part'}>
-      <label>
-        <input
-          type="checkbox"
-          checked={props.on}
-          aria-describedby={id}
-          onChange={({ target }) => props.onToggle(target.checked)}
-        />
+      <Checkbox
+        checked={props.on}
+        aria-describedby={id}
+        onChange={({ target }) => props.onToggle(target.checked)}
+      >
         {props.name}
-      </label>
+      </Checkbox>
       <span className="small mute" id={id}>
         {props.does}
       </span>

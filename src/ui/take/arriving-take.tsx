@@ -6,8 +6,8 @@ import type { TakeId } from '@/core/ids';
 import { canPlayTracks, preparePlayer } from '@/player/player';
 import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
 import { Bank } from '../shared/bank';
+import { ButtonLink } from '../shared/button-link';
 import type { Light } from '../shared/light';
-import { PageLink } from '../shared/page-link';
 import { Verdict } from '../shared/verdict';
 
 /** A take that the server does not know: still on its way from this browser, or gone. */
@@ -41,9 +41,7 @@ export function ArrivingTake({ id, light }: { id: TakeId; light: Light }) {
                 : 'It may have been deleted.'
           }
         >
-          <PageLink className="act" href="/">
-            All lessons
-          </PageLink>
+          <ButtonLink href="/">All lessons</ButtonLink>
         </Verdict>
       </main>
     </>

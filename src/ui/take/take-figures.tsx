@@ -1,3 +1,4 @@
+import { Table } from 'antd';
 import { bytesText } from '@/core/figures';
 import { sizeText } from '@/core/sizes';
 import { TRACK_NAMES, TrackKind } from '@/core/take';
@@ -22,7 +23,7 @@ const CODECS: Record<string, string> = {
 };
 const codecName = (codec: string) => CODECS[codec.split('.')[0] ?? ''] ?? codec;
 
-/** What was asked against what was achieved, from the ledger and from the files themselves. */
+/** Target against recorded, from the ledger and from the files themselves. */
 export function TakeFigures({ take }: { take: TakePage }) {
   const { screen, camera } = take.ledger;
   const picture = take.facts?.picture;
@@ -35,59 +36,75 @@ export function TakeFigures({ take }: { take: TakePage }) {
         {screen && (
           <>
             <Figure
-              name="Frames a second, asked"
-              value={screen.askedFps.toFixed(screen.askedFps % 1 ? 2 : 0)}
+              name="Target frame rate"
+              value={`${screen.askedFps.toFixed(screen.askedFps % 1 ? 2 : 0)} fps`}
             />
             {picture && (
-              <Figure name="Achieved, while it moved" value={picture.medianFps.toFixed(1)} strong />
+              <Figure name="Recorded, while it moved" value={`${picture.medianFps.toFixed(1)} fps`} strong />
             )}
-            <Figure name="Arrived" value={String(screen.arrived)} />
-            <Figure name="Encoded" value={`${screen.encoded} + ${screen.repeated} repeated`} />
-            <Figure name="Skipped, more than asked" value={String(screen.skipped)} />
-            <Figure name="Lost, encoder behind" value={String(screen.dropped)} strong={screen.dropped > 0} />
+            <Figure name="Captured frames" value={String(screen.arrived)} />
+            <Figure name="Encoded frames" value={`${screen.encoded} + ${screen.repeated} repeated`} />
+            <Figure name="Skipped, above the target" value={String(screen.skipped)} />
+            <Figure
+              name="Dropped by the encoder"
+              value={String(screen.dropped)}
+              strong={screen.dropped > 0}
+            />
             {screen.lostBefore !== null && (
               <Figure
-                name="Lost before they came"
+                name="Dropped by the source"
                 value={String(screen.lostBefore)}
                 strong={screen.lostBefore > 0}
               />
             )}
             <Figure
-              name="Encoding, usual / slow"
+              name="Encode time, median / 95th percentile"
               value={`${screen.encodeP50Ms.toFixed(0)} / ${screen.encodeP95Ms.toFixed(0)} ms`}
             />
           </>
         )}
-        {camera && <Figure name="Camera, encoded / lost" value={`${camera.encoded} / ${camera.dropped}`} />}
+        {camera && (
+          <Figure name="Camera, encoded / dropped" value={`${camera.encoded} / ${camera.dropped}`} />
+        )}
         {picture && (
-          <Figure name="Longest stillness" value={`${(picture.longestGapMs / 1000).toFixed(2)} s`} />
+          <Figure name="Longest still phase" value={`${(picture.longestGapMs / 1000).toFixed(2)} s`} />
         )}
       </dl>
-      <table className="track-figures">
-        <caption className="sr-only">Tracks</caption>
-        <tbody>
-          {tracks.map((track) => {
-            const own = take.segments.filter((segment) => segment.track === track);
-            const configuration = own[0]?.configuration;
-            return (
-              <tr key={track}>
-                <th scope="row" style={{ color: `var(--${COLOURS[track]})` }}>
-                  {TRACK_NAMES[track]}
-                </th>
-                <td>
-                  {configuration?.type === 'video' &&
-                    `${sizeText(configuration)}, ${codecName(configuration.codec)}`}
-                  {configuration?.type === 'audio' &&
-                    `${codecName(configuration.codec)}, ${configuration.channels === 1 ? 'one channel' : 'two channels'}`}
-                  {configuration?.type === 'events' && 'pointer and keys'}
-                  {own.length > 1 && `, ${own.length} segments`}
-                </td>
-                <td className="fig">{bytesText(own.reduce((sum, { bytes }) => sum + bytes, 0))}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <Table
+        className="track-figures"
+        aria-label="Tracks"
+        size="small"
+        pagination={false}
+        showHeader={false}
+        rowKey="track"
+        dataSource={tracks.map((track) => ({ track, ...trackFigures(take, track) }))}
+        columns={[
+          {
+            dataIndex: 'track',
+            rowScope: 'row',
+            render: (track: TrackKind) => (
+              <b style={{ color: `var(--${COLOURS[track]})` }}>{TRACK_NAMES[track]}</b>
+            ),
+          },
+          { dataIndex: 'format' },
+          { dataIndex: 'bytes', align: 'right', className: 'fig', render: bytesText },
+        ]}
+      />
     </>
   );
+}
+
+/** What a track was recorded as, and its bytes. */
+function trackFigures(take: TakePage, track: TrackKind): { format: string; bytes: number } {
+  const own = take.segments.filter((segment) => segment.track === track);
+  const configuration = own[0]?.configuration;
+  const parts = [
+    configuration?.type === 'video' && sizeText(configuration),
+    configuration?.type === 'video' && codecName(configuration.codec),
+    configuration?.type === 'audio' && codecName(configuration.codec),
+    configuration?.type === 'audio' && (configuration.channels === 1 ? 'mono' : 'stereo'),
+    configuration?.type === 'events' && 'pointer and keys',
+    own.length > 1 && `${own.length} segments`,
+  ];
+  return { format: parts.filter(Boolean).join(', '), bytes: own.reduce((sum, { bytes }) => sum + bytes, 0) };
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import { Button, Collapse } from 'antd';
 import { useEffect, useState } from 'react';
 import { bytesText } from '@/core/figures';
 import { CONTAINERS, type Format } from '@/core/formats';
@@ -35,21 +36,20 @@ export function TakeFiles(props: {
   if (!take.facts) return null;
   const make = (format: Format | 'copies') =>
     onChange(fetchJson('POST', `/api/takes/${take.id}/files`, { format }));
-  return (
-    <details className="take-files" open={open} onToggle={({ currentTarget }) => setOpen(currentTarget.open)}>
-      <summary>Other files</summary>
+  const list = (
+    <>
       <ul>
         {take.files.map(({ format, refusal, bytes, job }) => (
           <li key={format}>
             <b>{CONTAINERS[format].name}</b>
             {bytes !== null && isOver(job) ? (
-              <a
-                className="act quiet"
+              <Button
+                type="text"
                 href={`/api/media/${take.id}/made.${format}?name=${encodeURIComponent(name)}`}
                 download
               >
                 Download <span className="small mute">{bytesText(bytes)}</span>
-              </a>
+              </Button>
             ) : refusal ? (
               <span className="small mute">{refusal}</span>
             ) : !isOver(job) ? (
@@ -59,14 +59,13 @@ export function TakeFiles(props: {
             ) : (
               <>
                 <span className="small mute">{job?.problem ?? CONTAINERS[format].plays}</span>
-                <button
-                  type="button"
-                  className="act quiet"
+                <Button
+                  type="text"
                   aria-label={`Make ${CONTAINERS[format].name}`}
                   onClick={() => void make(format)}
                 >
                   Make
-                </button>
+                </Button>
               </>
             )}
           </li>
@@ -85,11 +84,21 @@ export function TakeFiles(props: {
       {copying?.problem && (
         <p className="small amber" role="alert">
           {copying.problem}{' '}
-          <button type="button" className="act quiet" onClick={() => void make('copies')}>
+          <Button type="text" onClick={() => void make('copies')}>
             Copy again
-          </button>
+          </Button>
         </p>
       )}
-    </details>
+    </>
+  );
+  return (
+    <Collapse
+      className="take-files"
+      ghost
+      size="small"
+      activeKey={open ? ['files'] : []}
+      onChange={(keys) => setOpen(keys.length > 0)}
+      items={[{ key: 'files', label: 'Other files', children: list }]}
+    />
   );
 }

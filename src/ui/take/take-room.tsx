@@ -9,10 +9,10 @@ import type { TakePage } from '@/core/take-page';
 import { canPlayTracks, preparePlayer } from '@/player/player';
 import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
 import { Bank } from '../shared/bank';
+import { ButtonLink } from '../shared/button-link';
 import { EditableTitle } from '../shared/editable-title';
 import { fetchJson } from '../shared/fetch-json';
 import type { Light } from '../shared/light';
-import { PageLink } from '../shared/page-link';
 import { ShareLink } from '../shared/share-link';
 import { SteppingStones } from '../shared/stones';
 import { useJob } from '../shared/use-job';
@@ -99,23 +99,17 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
               Finish with what has arrived
             </Button>
           )}
-          {working && (
-            <button type="button" className="act" onClick={() => finishing(false)}>
-              Cancel
-            </button>
-          )}
+          {working && <Button onClick={() => finishing(false)}>Cancel</Button>}
           {(job?.state === 'failed' || job?.state === 'cancelled') && (
-            <button type="button" className="act main" onClick={() => finishing(true)}>
+            <Button type="primary" onClick={() => finishing(true)}>
               Try again
-            </button>
+            </Button>
           )}
-          <PageLink className="act" href={`/lessons/${take.lesson.id}/record`}>
-            Record another
-          </PageLink>
+          <ButtonLink href={`/lessons/${take.lesson.id}/record`}>Record another</ButtonLink>
           {!arriving && (
-            <PageLink className={working ? 'act' : 'act main'} href={`/lessons/${take.lesson.id}/edit`}>
+            <ButtonLink type={working ? 'default' : 'primary'} href={`/lessons/${take.lesson.id}/edit`}>
               Edit
-            </PageLink>
+            </ButtonLink>
           )}
         </Verdict>
         <div className="take">
@@ -147,24 +141,23 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
             )}
             <div className="take-acts">
               {plain && (
-                <a
-                  className="act main"
+                <Button
+                  type="primary"
                   href={`/api/media/${take.id}/plain.mp4?name=${encodeURIComponent(fileNameOf(take))}`}
                   download
                 >
                   {take.facts?.picture ? 'Plain video' : 'Plain sound'}{' '}
                   <span className="small">MP4, {bytesText(plain.bytes)}</span>
-                </a>
+                </Button>
               )}
               {take.facts && (
-                <a
-                  className="act"
+                <Button
                   href={`/api/media/${take.id}/recorded.mkv?name=${encodeURIComponent(`${fileNameOf(take)}, as recorded`)}`}
                   download
                 >
                   As recorded{' '}
                   <span className="small mute">Matroska, all tracks, {bytesText(take.facts.bytes)}</span>
-                </a>
+                </Button>
               )}
               <TakeFiles
                 take={take}
@@ -173,9 +166,7 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
                 onRefresh={() => router.refresh()}
               />
               <ShareLink of={{ take: take.id }} share={take.share} onChange={() => router.refresh()} />
-              <button type="button" className="act" onClick={remove}>
-                Delete the take
-              </button>
+              <Button onClick={remove}>Delete the take</Button>
             </div>
           </section>
         </div>

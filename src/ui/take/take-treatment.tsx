@@ -1,5 +1,6 @@
 'use client';
 
+import { Button, Collapse } from 'antd';
 import { useState } from 'react';
 import { sameValue } from '@/core/rig-choices';
 import type { TakePage } from '@/core/take-page';
@@ -22,25 +23,34 @@ export function TakeTreatment(props: {
   const apply = (treatment: Treatment | null) =>
     onChange(fetchJson('PATCH', `/api/takes/${take.id}`, { treatment }));
   return (
-    <details className="take-treatment">
-      <summary>
-        Voice: {isTreated(now) ? treatmentText(now) : 'as it was recorded'}
-        {voice?.treated === 'while-recording' && ' (it was treated while it was recorded)'}
-      </summary>
-      <TreatmentChoices treatment={wanted} onChange={(part) => setWanted((old) => ({ ...old, ...part }))} />
-      <div className="row">
-        <button
-          type="button"
-          className="act"
-          disabled={!changed || working}
-          onClick={() => void apply(wanted)}
-        >
-          Make it anew
-        </button>
-        <span className="small mute">
-          {working ? 'The take is being made.' : 'What was recorded stays as it is.'}
-        </span>
-      </div>
-    </details>
+    <Collapse
+      className="take-treatment"
+      ghost
+      size="small"
+      items={[
+        {
+          key: 'voice',
+          label: `Voice: ${isTreated(now) ? treatmentText(now) : 'as recorded'}${
+            voice?.treated === 'while-recording' ? ' (processed while recording)' : ''
+          }`,
+          children: (
+            <>
+              <TreatmentChoices
+                treatment={wanted}
+                onChange={(part) => setWanted((old) => ({ ...old, ...part }))}
+              />
+              <div className="row">
+                <Button disabled={!changed || working} onClick={() => void apply(wanted)}>
+                  Reprocess
+                </Button>
+                <span className="small mute">
+                  {working ? 'The take is being processed.' : 'The recording itself is not changed.'}
+                </span>
+              </div>
+            </>
+          ),
+        },
+      ]}
+    />
   );
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import { Button } from 'antd';
 import { useRef, useState } from 'react';
 import { defaultCut, gainsOf } from '@/core/cut/cut';
 import { clockText } from '@/core/figures';
@@ -53,24 +54,12 @@ export function TrackPlayer({ take }: { take: TakePage }) {
       />
       <div className="row transport">
         <PlayButton player={player} state={state} />
-        <button
-          type="button"
-          className="act"
-          disabled={!state.loaded}
-          onClick={() => player?.step(-1)}
-          aria-label="One frame back"
-        >
+        <Button disabled={!state.loaded} onClick={() => player?.step(-1)} aria-label="One frame back">
           ◂ frame <kbd>←</kbd>
-        </button>
-        <button
-          type="button"
-          className="act"
-          disabled={!state.loaded}
-          onClick={() => player?.step(1)}
-          aria-label="One frame on"
-        >
+        </Button>
+        <Button disabled={!state.loaded} onClick={() => player?.step(1)} aria-label="One frame on">
           frame ▸ <kbd>→</kbd>
-        </button>
+        </Button>
         <span className="fig place">
           {clockText(state.positionUs)} <span className="mute">of {clockText(state.durationUs)}</span>
         </span>

@@ -1,5 +1,6 @@
 'use client';
 
+import { Button } from 'antd';
 import { SURFACE_NAMES } from '@/core/findings/wrong-surface';
 import { regionWithin } from '@/core/region';
 import type { PictureSource, Surface } from '@/core/rig';
@@ -54,20 +55,18 @@ function SubjectSize() {
       )}
       <div className="row">
         {rig.picture.source.from === 'screen' && rig.picture.source.meant === 'tab' && (
-          <button
-            type="button"
-            className="act quiet"
+          <Button
+            type="text"
             onClick={() =>
               window.open('about:blank', '', `popup,width=${wanted.width},height=${wanted.height}`)
             }
           >
             Open a browser window of that size
-          </button>
+          </Button>
         )}
         {larger && missing && (
-          <button
-            type="button"
-            className="act quiet"
+          <Button
+            type="text"
             onClick={() =>
               changePicture({
                 aim: regionWithin({ x: 0, y: 0, width: wanted.width, height: wanted.height }, size),
@@ -75,7 +74,7 @@ function SubjectSize() {
             }
           >
             Keep {sizeText(wanted)} of it instead
-          </button>
+          </Button>
         )}
       </div>
     </div>
@@ -135,9 +134,9 @@ export function AimPanel() {
       {source.from === 'screen' && (
         <div className="choice">
           <span className="lab">In the browser’s own picker</span>
-          <button type="button" className="act main" onClick={() => void session?.shareScreen()}>
+          <Button type="primary" onClick={() => void session?.shareScreen()}>
             {states.screen?.state === 'open' ? 'Choose another' : 'Choose it now'}
-          </button>
+          </Button>
           {states.screen?.state === 'open' ? (
             <p className="small" role="status">
               Came: {states.screen.came ? SURFACE_NAMES[states.screen.came] : 'something'}

@@ -1,5 +1,7 @@
 'use client';
 
+import { Button, Slider } from 'antd';
+import { scaleLog } from 'd3-scale';
 import { useEffect, useRef } from 'react';
 import { bitrateText } from '@/core/figures';
 import { automaticBitrateKbps, megabytesPerMinute } from '@/core/rate';
@@ -11,15 +13,14 @@ import { usePicture } from '../use-facts';
 
 const LEAST = 100;
 const MOST = 40_000;
-const STEPS = 1000;
-const toShare = (kbps: number) =>
-  Math.log(Math.min(MOST, Math.max(LEAST, kbps)) / LEAST) / Math.log(MOST / LEAST);
+const STEPS = 100;
+const toShare = scaleLog([LEAST, MOST], [0, 1]).clamp(true);
 const toKbps = (step: number) => {
-  const kbps = LEAST * (MOST / LEAST) ** (step / STEPS);
+  const kbps = toShare.invert(step / STEPS);
   return kbps < 1000 ? Math.round(kbps / 10) * 10 : Math.round(kbps / 50) * 50;
 };
 
-/** The bitrate on a log scale, with what was measured on what is shown: where text breaks, and over what nothing is gained. */
+/** The bitrate on a logarithmic scale, with the range measured on this source: where text breaks up, and above which nothing is gained. */
 export function BitrateSlider() {
   const { rig, changePicture, measuring } = useSetUp();
   const picture = usePicture();
@@ -36,8 +37,8 @@ export function BitrateSlider() {
     <div className="bitrate">
       <div className="bitrate-track">
         <output className="bubble" style={{ left: percent(kbps) }}>
-          <b>{bitrateText(kbps * 1000)}</b> at most{' '}
-          {megabytes < 10 ? megabytes.toFixed(1) : megabytes.toFixed(0)} MB a minute
+          <b>{bitrateText(kbps * 1000)}</b> up to{' '}
+          {megabytes < 10 ? megabytes.toFixed(1) : megabytes.toFixed(0)} MB/min
         </output>
         <div className="zones" aria-hidden="true">
           {marks ? (
@@ -52,51 +53,53 @@ export function BitrateSlider() {
             <i className="unknown" />
           )}
         </div>
-        <input
-          type="range"
-          aria-label="Bitrate"
+        <Slider
+          ariaLabelForHandle="Bitrate"
+          ariaValueTextFormatterForHandle={() =>
+            `${bitrateText(kbps * 1000)}${breaks !== null && kbps < breaks ? ', text breaks up' : nothing !== null && kbps > nothing ? ', no visible gain' : ''}`
+          }
           min={0}
           max={STEPS}
           value={Math.round(toShare(kbps) * STEPS)}
-          aria-valuetext={`${bitrateText(kbps * 1000)}${breaks !== null && kbps < breaks ? ', text breaks' : nothing !== null && kbps > nothing ? ', nothing gained' : ''}`}
-          onChange={({ target }) => changePicture({ bitrateKbps: toKbps(target.valueAsNumber) })}
+          tooltip={{ open: false }}
+          onChange={(step) => changePicture({ bitrateKbps: toKbps(step) })}
         />
       </div>
       <div className="bitrate-words small">
-        <span>{perPixel.toFixed(3)} bits a pixel</span>
+        <span>{perPixel.toFixed(3)} bits/pixel</span>
         {marks ? (
           <>
             <span className={breaks === null ? '' : 'amber'}>
               {breaks === null
-                ? 'clear from the least that was tried'
-                : `text breaks under ${bitrateText(breaks * 1000)}`}
+                ? 'text already clear at the lowest bitrate tested'
+                : `text breaks up below ${bitrateText(breaks * 1000)}`}
             </span>
             <span>
               {nothing === null
-                ? `still a little clearer at ${bitrateText((marks.trials.at(-1)?.askedKbps ?? 0) * 1000)}`
-                : `nothing gained over ${bitrateText(nothing * 1000)}`}
+                ? `slightly clearer up to ${bitrateText((marks.trials.at(-1)?.askedKbps ?? 0) * 1000)}`
+                : `no visible gain above ${bitrateText(nothing * 1000)}`}
             </span>
           </>
         ) : (
           <span className="mute">
-            A ceiling for busy moments; a still screen costs far less. Measure to see where text breaks.
+            An upper limit for busy moments; a still screen uses far less. Measure to see where text breaks
+            up.
           </span>
         )}
-        <button
-          type="button"
-          className="act quiet"
+        <Button
+          type="text"
           disabled={rig.picture.bitrateKbps === null}
           onClick={() => changePicture({ bitrateKbps: null })}
         >
           {rig.picture.bitrateKbps === null ? 'Automatic' : `Automatic: ${bitrateText(automatic * 1000)}`}
-        </button>
+        </Button>
       </div>
       <Reason path="picture.bitrateKbps" />
     </div>
   );
 }
 
-/** A piece of a picture, a pixel for a pixel. */
+/** Part of a picture at 100 %. */
 export function CropPicture({ crop, label }: { crop: Crop; label: string }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {

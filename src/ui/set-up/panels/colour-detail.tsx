@@ -1,5 +1,6 @@
 'use client';
 
+import { Collapse } from 'antd';
 import { useEffect, useState } from 'react';
 import { halveColour } from '@/core/chroma';
 import { colourWindows, textClarity } from '@/core/clarity';
@@ -30,7 +31,7 @@ function drawSample(): Crop | null {
   return { ...SIZE, data: pen.getImageData(0, 0, SIZE.width, SIZE.height).data };
 }
 
-/** What halving the colour does to coloured letters, and where all of it can be kept. */
+/** What chroma subsampling does to coloured text. */
 export function ColourDetail() {
   const [both, setBoth] = useState<{ whole: Crop; halved: Crop; kept: number } | null>(null);
   useEffect(() => {
@@ -44,30 +45,37 @@ export function ColourDetail() {
     });
   }, []);
   return (
-    <details className="colour-detail">
-      <summary>
-        Colour detail <b>4:2:0</b>{' '}
-        <span className="small mute">coloured letters lose some of their edge</span>
-      </summary>
-      <div className="crops">
-        {both && (
-          <>
-            <figure>
-              <CropPicture crop={both.halved} label="Coloured text with 4:2:0" />
-              <figcaption className="small mute">4:2:0, a quarter of the colour</figcaption>
-            </figure>
-            <figure>
-              <CropPicture crop={both.whole} label="Coloured text with 4:4:4" />
-              <figcaption className="small mute">4:4:4, all of it</figcaption>
-            </figure>
-          </>
-        )}
-        <p className="small mute">
-          {both && `Of the colour of these letters 4:2:0 keeps ${both.kept.toFixed(2)} of 1. `}
-          Browsers hand captured pictures over as 4:2:0 already, so recording them as 4:4:4 would keep nothing
-          more. No bitrate mends it: larger letters, or dark ones on a light ground, do.
-        </p>
-      </div>
-    </details>
+    <Collapse
+      className="colour-detail"
+      ghost
+      size="small"
+      items={[
+        {
+          key: 'colour',
+          label: 'Chroma subsampling 4:2:0: coloured text loses some sharpness',
+          children: (
+            <div className="crops">
+              {both && (
+                <>
+                  <figure>
+                    <CropPicture crop={both.halved} label="Coloured text with 4:2:0" />
+                    <figcaption className="small mute">4:2:0, a quarter of the chroma samples</figcaption>
+                  </figure>
+                  <figure>
+                    <CropPicture crop={both.whole} label="Coloured text with 4:4:4" />
+                    <figcaption className="small mute">4:4:4, all chroma samples</figcaption>
+                  </figure>
+                </>
+              )}
+              <p className="small mute">
+                {both && `Colour clarity of this text with 4:2:0: ${both.kept.toFixed(2)} of 1. `}
+                Browsers deliver captured frames as 4:2:0, so recording 4:4:4 would gain nothing. No bitrate
+                fixes this; larger text, or dark text on a light background, does.
+              </p>
+            </div>
+          ),
+        },
+      ]}
+    />
   );
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import { Button } from 'antd';
 import { CODEC_NAMES, VideoCodec } from '@/core/codecs';
 import { isSameControl, speedOf } from '@/core/encoder-speed';
 import { LEVELS, lowestLevel } from '@/core/levels';
@@ -153,9 +154,8 @@ function Keyframes() {
       max={unit === 'seconds' ? 20 : 1200}
       step={unit === 'seconds' ? 0.1 : 1}
       unit={
-        <button
-          type="button"
-          className="act quiet"
+        <Button
+          type="text"
           title={unit === 'seconds' ? 'Count in frames' : 'Count in seconds'}
           onClick={() =>
             changePicture({
@@ -167,7 +167,7 @@ function Keyframes() {
           }
         >
           {unit === 'seconds' ? `s, ${frames} frames` : `frames, ${Number(s.toFixed(2))} s`}
-        </button>
+        </Button>
       }
       onChange={(next) => changePicture({ keyframeEvery: { unit, value: next } })}
       path="picture.keyframeEvery"

@@ -1,72 +1,69 @@
 'use client';
 
-import { useId } from 'react';
+import { Radio } from 'antd';
+import { scaleLinear } from 'd3-scale';
 import { CODEC_NAMES, VideoCodec } from '@/core/codecs';
 import { pace, speedOf } from '@/core/encoder-speed';
 import { framesPerSecond, rateText } from '@/core/rational';
 import { useSetUp } from '../set-up-context';
 
-const PACES = { 'keeps-up': 'keeps up', just: 'little to spare', 'too-slow': 'too slow' };
+const PACES = { 'keeps-up': 'sustains', just: 'little to spare:', 'too-slow': 'too slow:' };
 
-/** What each encoder of this browser was measured to hold here, beside what is asked. */
+/** The frame rate that each encoder of this browser sustains here, beside the target. */
 export function EncoderBars() {
   const { rig, changePicture, speeds, codec, hint } = useSetUp();
-  const name = useId();
   const asked = framesPerSecond(rig.picture.frameRate);
   const most = Math.max(asked * 2.2, ...speeds.map((speed) => speed.framesPerSecond));
-  const share = (fps: number) => `${Math.min(100, (fps / most) * 100)}%`;
+  const share = scaleLinear([0, most], [0, 100]).clamp(true);
   const chosen = rig.picture.codec;
   return (
-    <fieldset className="encoder-bars">
-      <legend className="sr-only">Codec</legend>
-      <label className={chosen === 'automatic' ? 'bar on' : 'bar'}>
-        <input
-          type="radio"
-          name={name}
-          className="sr-only"
-          checked={chosen === 'automatic'}
-          onChange={() => changePicture({ codec: 'automatic', level: null })}
-        />
+    <Radio.Group
+      className="encoder-bars"
+      aria-label="Codec"
+      value={rig.picture.codec}
+      onChange={({ target }) => changePicture({ codec: target.value, level: null })}
+    >
+      <Radio value="automatic" className={chosen === 'automatic' ? 'bar on' : 'bar'}>
         <b>Automatic</b>
         <span className="wide">
           {chosen === 'automatic'
             ? `${CODEC_NAMES[codec.codec]}: ${codec.reason}`
-            : 'what opens everywhere and keeps up'}
+            : 'plays everywhere and is fast enough'}
         </span>
-      </label>
+      </Radio>
       {VideoCodec.options.map((each) => {
         const speed = speedOf(speeds, each, hint.hint);
         const verdict = speed && pace(speed.framesPerSecond, rig.picture.frameRate);
         return (
-          <label key={each} className={chosen === each ? 'bar on' : 'bar'}>
-            <input
-              type="radio"
-              name={name}
-              className="sr-only"
-              checked={chosen === each}
-              onChange={() => changePicture({ codec: each, level: null })}
-            />
+          <Radio
+            key={each}
+            value={each}
+            disabled={speeds.length > 0 && !speed && chosen !== each}
+            className={chosen === each ? 'bar on' : 'bar'}
+          >
             <b>{CODEC_NAMES[each]}</b>
-            <span className="trough" aria-hidden="true">
+            <svg className="trough" viewBox="0 0 100 12" preserveAspectRatio="none" aria-hidden="true">
+              <rect width="100" height="12" fill="var(--sunken)" />
               {speed && (
-                <i
-                  className={verdict === 'keeps-up' ? 'holds' : 'short'}
-                  style={{ width: share(speed.framesPerSecond) }}
+                <rect
+                  width={share(speed.framesPerSecond)}
+                  height="12"
+                  fill={verdict === 'keeps-up' ? 'var(--river)' : 'var(--amber)'}
                 />
               )}
-              <u style={{ left: share(asked) }} />
-            </span>
+              <line x1={share(asked)} x2={share(asked)} y2="12" stroke="var(--ink)" strokeWidth="0.6" />
+            </svg>
             <span className={chosen === each ? 'fig' : ''}>
               {speed && verdict
-                ? `${PACES[verdict]}: ${Math.floor(speed.framesPerSecond)} a second of ${rateText(rig.picture.frameRate)}`
+                ? `${PACES[verdict]} ${Math.floor(speed.framesPerSecond)} fps (target ${rateText(rig.picture.frameRate)})`
                 : speeds.length > 0
                   ? 'not in this browser'
                   : 'not measured yet'}
               {speed?.hardware && <span className="small mute"> in hardware</span>}
             </span>
-          </label>
+          </Radio>
         );
       })}
-    </fieldset>
+    </Radio.Group>
   );
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import { Input } from 'antd';
 import { useEffect, useState } from 'react';
 import { fileName, fillPattern, NAME_WORDS, nameMoment, unknownWords } from '@/core/names';
 import { PURPOSES } from '@/core/purposes';
@@ -23,7 +24,7 @@ const LENGTHS = [
   [7200, '2 h'],
 ] as const;
 
-/** Length, names, countdown and the room that is left. */
+/** Length, names, countdown and free space. */
 export function FilePanel() {
   const { rig, changeRig } = useSetUp();
   const planned = rig.plannedLengthS ?? 0;
@@ -41,14 +42,14 @@ export function FilePanel() {
         onChange={(value) =>
           changeRig((old) => ({ ...old, plannedLengthS: value === '0' ? null : Number(value) }))
         }
-        note="Size and room are told for it. It ends nothing."
+        note="For estimates of size and free space only."
         path="plannedLengthS"
       />
       <Choice
-        name="Time limit"
+        name="Stop automatically after"
         value={String(rig.limits.lengthS ?? 0)}
         options={[
-          { value: '0', label: 'None' },
+          { value: '0', label: 'Never' },
           ...LENGTHS.slice(1).map(([seconds, label]) => ({ value: String(seconds), label })),
           ...(rig.limits.lengthS === null || LENGTHS.some(([seconds]) => seconds === rig.limits.lengthS)
             ? []
@@ -57,7 +58,7 @@ export function FilePanel() {
         onChange={(value) =>
           changeRig((old) => ({ ...old, limits: { lengthS: value === '0' ? null : Number(value) } }))
         }
-        note="Ends the take by itself, to the picture, and says so before and after."
+        note="To the frame. A warning comes before the end."
         path="limits"
       />
       <Pebbles
@@ -87,9 +88,9 @@ function NamePattern() {
   const unknown = unknownWords(text);
   const wrong =
     text.trim() === ''
-      ? 'A file needs a name.'
+      ? 'Enter a file name.'
       : unknown.length > 0
-        ? `There is no {${unknown[0]}}: in braces there may be ${NAME_WORDS.join(', ')}.`
+        ? `{${unknown[0]}} is not a placeholder. Use ${NAME_WORDS.map((word) => `{${word}}`).join(', ')}.`
         : null;
   const example = fileName(
     fillPattern(text, {
@@ -106,9 +107,9 @@ function NamePattern() {
       <label className="lab" htmlFor="name-pattern">
         File names
       </label>
-      <input
+      <Input
         id="name-pattern"
-        className="text-field"
+        status={wrong ? 'error' : undefined}
         value={text}
         maxLength={120}
         aria-invalid={wrong !== null}
@@ -120,7 +121,7 @@ function NamePattern() {
         }}
       />
       <p className={wrong ? 'small amber' : 'small mute'} id="name-example" suppressHydrationWarning>
-        {wrong ?? `for example ${example}`}
+        {wrong ?? `Example: ${example}`}
       </p>
       <Reason path="names" />
     </div>

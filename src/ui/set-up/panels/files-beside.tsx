@@ -1,11 +1,12 @@
 'use client';
 
+import { Checkbox, Table } from 'antd';
 import { chooseCodec } from '@/core/encoder-speed';
 import { CONTAINERS, Format, formatRefusal, formatSource } from '@/core/formats';
 import { useSetUp } from '../set-up-context';
 import { useSpeeds } from '../use-facts';
 
-/** What is made of every take beside the plain video: each container with what it is good for, or why it cannot be had. */
+/** Files made besides the plain video: each container with what it is good for, or why it cannot be made. */
 export function FilesBeside() {
   const { rig, changeRig } = useSetUp();
   const source = formatSource(rig, chooseCodec(rig.picture, useSpeeds()).codec);
@@ -14,83 +15,71 @@ export function FilesBeside() {
       ...old,
       formats: Format.options.filter((each) => (each === format ? on : old.formats.includes(each))),
     }));
+  const rows: Row[] = [
+    ...(['matroska', 'mp4'] as const).map((container) => ({ key: container, container, refusal: null })),
+    ...Format.options.map((format) => ({
+      ...{ key: format, container: format, format },
+      refusal: formatRefusal(format, source),
+    })),
+  ];
+  /** A refused format says why across all other columns. */
+  const span = ({ refusal }: Row, columns: number) => ({ colSpan: refusal ? columns : 1 });
   return (
-    <fieldset className="choice wide containers">
-      <legend className="lab">Made of every take beside Matroska as recorded and the plain MP4</legend>
-      <table>
-        <thead>
-          <tr>
-            <th scope="col">File</th>
-            <th scope="col">Plays</th>
-            <th scope="col">Editors</th>
-            <th scope="col">If writing is cut off, it holds</th>
-          </tr>
-        </thead>
-        <tbody>
-          {(['matroska', 'mp4'] as const).map((container) => (
-            <Facts key={container} container={container}>
-              {CONTAINERS[container].name}
-            </Facts>
-          ))}
-          {Format.options.map((format) => {
-            const refusal = formatRefusal(format, source);
-            const on = rig.formats.includes(format);
-            return refusal ? (
-              <tr key={format} className="refused">
-                <th scope="row">
-                  <FormatBox
-                    format={format}
-                    refused={refusal !== null}
-                    on={on}
-                    onToggle={(next) => toggle(format, next)}
-                  />
-                </th>
-                <td colSpan={3}>{refusal}</td>
-              </tr>
-            ) : (
-              <Facts key={format} container={format}>
-                <FormatBox
-                  format={format}
-                  refused={refusal !== null}
-                  on={on}
-                  onToggle={(next) => toggle(format, next)}
-                />
-              </Facts>
-            );
-          })}
-        </tbody>
-      </table>
-    </fieldset>
-  );
-}
-
-function FormatBox(props: {
-  format: Format;
-  refused: boolean;
-  on: boolean;
-  onToggle: (on: boolean) => void;
-}) {
-  return (
-    <label>
-      <input
-        type="checkbox"
-        checked={props.on}
-        disabled={props.refused && !props.on}
-        onChange={({ target }) => props.onToggle(target.checked)}
+    <section className="choice wide containers" aria-labelledby="containers">
+      <span className="lab" id="containers">
+        Files made from every take, besides Matroska as recorded and the plain MP4
+      </span>
+      <Table
+        size="small"
+        pagination={false}
+        dataSource={rows}
+        rowClassName={({ refusal }) => (refusal ? 'refused' : '')}
+        columns={[
+          {
+            title: 'File',
+            key: 'file',
+            rowScope: 'row',
+            render: (_, { container, format, refusal }) =>
+              format ? (
+                <Checkbox
+                  checked={rig.formats.includes(format)}
+                  disabled={refusal !== null && !rig.formats.includes(format)}
+                  onChange={({ target }) => toggle(format, target.checked)}
+                >
+                  {CONTAINERS[format].name}
+                </Checkbox>
+              ) : (
+                CONTAINERS[container].name
+              ),
+          },
+          {
+            title: 'Plays in',
+            key: 'plays',
+            onCell: (row) => span(row, 3),
+            render: (_, { container, refusal }) => refusal ?? CONTAINERS[container].plays,
+          },
+          {
+            title: 'Editors',
+            key: 'editors',
+            onCell: (row) => span(row, 0),
+            render: (_, { container }) => CONTAINERS[container].editors,
+          },
+          {
+            title: 'After a crash',
+            key: 'crash',
+            onCell: (row) => span(row, 0),
+            render: (_, { container }) => CONTAINERS[container].crash,
+          },
+        ]}
       />
-      {CONTAINERS[props.format].name}
-    </label>
+    </section>
   );
 }
 
-function Facts({ container, children }: { container: keyof typeof CONTAINERS; children: React.ReactNode }) {
-  const { plays, editors, crash } = CONTAINERS[container];
-  return (
-    <tr>
-      <th scope="row">{children}</th>
-      <td>{plays}</td>
-      <td>{editors}</td>
-      <td>{crash}</td>
-    </tr>
-  );
-}
+type Row = {
+  key: string;
+  container: keyof typeof CONTAINERS;
+  /** One that can be asked for. */
+  format?: Format;
+  refusal: string | null;
+};

@@ -1,5 +1,6 @@
 'use client';
 
+import { Button } from 'antd';
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from 'react';
 import { problemOf } from '@/core/problem';
 import type { LiveFilter } from '@/core/rig';
@@ -57,9 +58,9 @@ export function Loupe() {
     <div className="choice wide loupe">
       <span className="row">
         <span className="lab">What scaling leaves of the text</span>
-        <button type="button" className="act quiet" disabled={busy} onClick={() => void look()}>
+        <Button type="text" disabled={busy} onClick={() => void look()}>
           {busy ? 'Looking …' : now ? 'Look again' : 'Look closely'}
-        </button>
+        </Button>
       </span>
       {problem && <p role="alert">{problem}</p>}
       {now && after && (
@@ -103,18 +104,18 @@ export function Loupe() {
           </div>
           <p className="small mute">{costNote(after.name, after.ms, now.scale)}</p>
           {after.name !== filter && (after.ms === null || after.ms <= LIVE_FILTER_MS) && now.scale !== 1 && (
-            <button type="button" className="act quiet" onClick={() => changePicture({ filter: after.name })}>
+            <Button type="text" onClick={() => changePicture({ filter: after.name })}>
               Scale by {FILTER_NAMES[after.name].toLowerCase()} while recording
-            </button>
+            </Button>
           )}
         </>
       )}
       {filter !== 'browser' && (
         <p className="small">
           Scaled by {FILTER_NAMES[filter].toLowerCase()} while it is recorded.{' '}
-          <button type="button" className="link" onClick={() => changePicture({ filter: 'browser' })}>
+          <Button type="link" onClick={() => changePicture({ filter: 'browser' })}>
             By the browser again
-          </button>
+          </Button>
         </p>
       )}
     </div>

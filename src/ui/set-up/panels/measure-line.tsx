@@ -1,5 +1,6 @@
 'use client';
 
+import { Button } from 'antd';
 import { bitrateText } from '@/core/figures';
 import { useSetUp } from '../set-up-context';
 import { usePicture } from '../use-facts';
@@ -24,14 +25,9 @@ export function MeasureLine() {
                   ? `Measured here, the marks on ${measured.pictures} ${measured.pictures === 1 ? 'picture' : 'pictures'} of what is shown.`
                   : 'Encoders measured here; the marks on the slider are not.'))}
       </p>
-      <button
-        type="button"
-        className="act quiet"
-        disabled={doing !== null || !picture}
-        onClick={() => void measure('all')}
-      >
+      <Button type="text" disabled={doing !== null || !picture} onClick={() => void measure('all')}>
         {measured ? 'Measure again' : 'Measure on this picture'}
-      </button>
+      </Button>
     </>
   );
 }

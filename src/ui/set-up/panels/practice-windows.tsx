@@ -1,5 +1,6 @@
 'use client';
 
+import { Button } from 'antd';
 import type { Rect } from '@/core/sizes';
 import { sizeText } from '@/core/sizes';
 import {
@@ -54,9 +55,9 @@ export function PracticeWindows() {
       <p className="small mute">
         Drag a window to move it, its corner to resize it; or arrow keys, with Shift further.{' '}
         {moved && (
-          <button type="button" className="link" onClick={() => session?.arrange(ARRANGED)}>
+          <Button type="link" onClick={() => session?.arrange(ARRANGED)}>
             As they were
-          </button>
+          </Button>
         )}
       </p>
     </div>

@@ -1,5 +1,6 @@
 'use client';
 
+import { Button, Input } from 'antd';
 import { useState } from 'react';
 import { fitted } from '@/core/fit';
 import { LEAST_SIDE, type Region, sizedRegion } from '@/core/region';
@@ -60,21 +61,21 @@ export function RegionChoices() {
         note={
           aim === 'whole'
             ? undefined
-            : 'A region spares the encoder, not the capture. Draw it on the picture, or move it with the arrow keys.'
+            : 'A region saves encoding, not capturing. Drag it on the picture, or move it with the arrow keys.'
         }
       />
       {aim !== 'whole' && (
         <>
           <div className="choice">
-            <span className="lab">From the left, from the top</span>
+            <span className="lab">X, Y</span>
             <RegionFields region={aim} parts={['x', 'y']} onChange={set} />
           </div>
           <div className="choice">
-            <span className="lab">Width and height, even</span>
+            <span className="lab">Width, height (even)</span>
             <RegionFields region={aim} parts={['width', 'height']} onChange={set} />
           </div>
           <Choice
-            name="A known size"
+            name="Region size"
             value="own"
             options={[
               { value: 'own', label: sizeText(aim) },
@@ -103,7 +104,7 @@ export function RegionChoices() {
             }}
           />
           <Pebbles
-            name="Shape that is kept"
+            name="Aspect ratio"
             value={String(ASPECTS.find(([, ratio]) => ratio === aspect)?.[0] ?? 'free')}
             options={ASPECTS.map(([label]) => ({ value: label as string, label }))}
             onChange={(label) => {
@@ -119,25 +120,25 @@ export function RegionChoices() {
             name="While recording"
             value={rig.picture.follow ? 'follows' : 'stands'}
             options={[
-              { value: 'stands', label: 'It stands' },
-              { value: 'follows', label: 'It follows the pointer', disabled: !pointerKnown },
+              { value: 'stands', label: 'Fixed' },
+              { value: 'follows', label: 'Follows the pointer', disabled: !pointerKnown },
             ]}
             onChange={(kind) => changePicture({ follow: kind === 'follows' ? FOLLOW : null })}
             note={
               pointerKnown
                 ? undefined
                 : view
-                  ? 'The script’s pointer stays on the other practice display.'
-                  : 'Browsers do not tell where the pointer is in what they capture; it is known on the practice desk and in a tab of the studio.'
+                  ? 'The pointer of the script is on the other practice display.'
+                  : 'Browsers do not report the pointer in a capture. It is known on the practice desk and in a tab of the studio.'
             }
           />
           {rig.picture.follow && (
             <NumberField
-              name="How fast at most"
+              name="Maximum speed"
               value={rig.picture.follow.speed}
               min={50}
               max={5000}
-              unit="pixels a second"
+              unit="px/s"
               onChange={(speed) =>
                 changePicture({ follow: rig.picture.follow && { ...rig.picture.follow, speed } })
               }
@@ -145,11 +146,11 @@ export function RegionChoices() {
           )}
           {rig.picture.follow && (
             <NumberField
-              name="It stands while the pointer is in"
+              name="Dead zone"
               value={Math.round(rig.picture.follow.dead * 100)}
               min={0}
               max={90}
-              unit="% of its middle"
+              unit="%"
               onChange={(percent) =>
                 changePicture({
                   follow: rig.picture.follow && { ...rig.picture.follow, dead: percent / 100 },
@@ -158,24 +159,23 @@ export function RegionChoices() {
             />
           )}
           <div className="choice wide">
-            <span className="lab">Regions of this lesson</span>
+            <span className="lab">Saved regions</span>
             <span className="row">
               {regions.map((each) => (
-                <button key={each.name} type="button" className="act quiet" onClick={() => set(each.region)}>
+                <Button key={each.name} type="text" onClick={() => set(each.region)}>
                   {each.name}
-                </button>
+                </Button>
               ))}
-              <input
-                className="text-field region-name"
+              <Input
+                className="region-name"
                 aria-label="Name for this region"
-                placeholder="Name this one"
+                placeholder="Name of this region"
                 value={name}
                 maxLength={60}
                 onChange={({ target }) => setName(target.value)}
               />
-              <button
-                type="button"
-                className="act quiet"
+              <Button
+                type="text"
                 disabled={name.trim() === ''}
                 onClick={() => {
                   const own = name.trim();
@@ -185,8 +185,8 @@ export function RegionChoices() {
                   setName('');
                 }}
               >
-                Keep
-              </button>
+                Save
+              </Button>
             </span>
           </div>
         </>
@@ -196,8 +196,8 @@ export function RegionChoices() {
 }
 
 const LABELS = {
-  x: 'From the left',
-  y: 'From the top',
+  x: 'X',
+  y: 'Y',
   width: 'Width of the region',
   height: 'Height of the region',
 };

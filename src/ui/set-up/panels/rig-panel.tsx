@@ -1,6 +1,7 @@
 'use client';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Button, Input, Segmented, Tag } from 'antd';
 import { useState } from 'react';
 import { freeName, NamedRigView } from '@/core/named-rig';
 import { fileName } from '@/core/names';
@@ -8,9 +9,9 @@ import { changedSince, PURPOSES, propose, restored } from '@/core/purposes';
 import { type Purpose, PurposeKind } from '@/core/rig';
 import { readRigFile, rigFileText } from '@/core/rig-file';
 import { useRoom } from '../../lesson/lesson-room';
+import { ButtonLink } from '../../shared/button-link';
 import { fetchJson } from '../../shared/fetch-json';
 import { FileButton } from '../../shared/file-button';
-import { PageLink } from '../../shared/page-link';
 import { saveFile } from '../../shared/save-file';
 import { useTold } from '../../shared/use-told';
 import { useSetUp } from '../set-up-context';
@@ -32,54 +33,46 @@ function FromPurpose() {
   const changed = changedSince(rig);
   return (
     <section className="choice" aria-labelledby="from-purpose">
-      <h3 id="from-purpose">Begin from what it is for</h3>
+      <h3 id="from-purpose">Start from a purpose</h3>
       <div className="purposes">
         {PurposeKind.options.map((kind) => (
-          <button
+          <Button
             key={kind}
-            type="button"
             className={rig.purpose?.kind === kind ? 'purpose on' : 'purpose'}
             aria-pressed={rig.purpose?.kind === kind}
             onClick={() => begin({ kind, machine })}
           >
             <b>{PURPOSES[kind].name}</b>
             <span className="small mute">{PURPOSES[kind].what}</span>
-          </button>
+          </Button>
         ))}
       </div>
       <div className="row">
-        {(['strong', 'weak'] as const).map((each) => (
-          <label key={each} className={machine === each ? 'pebble on' : 'pebble'}>
-            <input
-              type="radio"
-              name="machine"
-              className="sr-only"
-              checked={machine === each}
-              onChange={() => begin({ kind: rig.purpose?.kind ?? 'lesson', machine: each })}
-            />
-            {each === 'strong' ? 'This machine has power to spare' : 'This machine is weak'}
-          </label>
-        ))}
+        <Segmented<Purpose['machine']>
+          className="pebbles"
+          aria-label="Machine"
+          value={machine}
+          options={[
+            { value: 'strong', label: 'This machine has power to spare' },
+            { value: 'weak', label: 'This machine is weak' },
+          ]}
+          onChange={(each) => begin({ kind: rig.purpose?.kind ?? 'lesson', machine: each })}
+        />
       </div>
       {rig.purpose && (
         <p className="small mute">
           {changed.length === 0
-            ? 'Everything is as proposed; each value says why.'
+            ? 'All values are as proposed, each with its reason.'
             : `Changed since: ${changed.map(({ name }) => name.toLowerCase()).join(', ')}. `}
           {changed.map(({ path, name }) => (
-            <button
-              key={path}
-              type="button"
-              className="act quiet"
-              onClick={() => changeRig((old) => restored(old, path))}
-            >
+            <Button key={path} type="text" onClick={() => changeRig((old) => restored(old, path))}>
               {name} as proposed
-            </button>
+            </Button>
           ))}
           {changed.length > 1 && (
-            <button type="button" className="act quiet" onClick={() => changeRig((old) => restored(old))}>
+            <Button type="text" onClick={() => changeRig((old) => restored(old))}>
               All as proposed
-            </button>
+            </Button>
           )}
         </p>
       )}
@@ -132,54 +125,48 @@ function NamedRigs() {
     );
   return (
     <section className="choice" aria-labelledby="named-rigs">
-      <h3 id="named-rigs">Rigs with a name</h3>
+      <h3 id="named-rigs">Saved rigs</h3>
       <ul className="rig-list">
         {all.map((each) => (
           <li key={each.id}>
             <span className="grow">
-              {each.name} {each.isDefault && <span className="small mute">new lessons begin with it</span>}
+              {each.name} {each.isDefault && <Tag>default for new lessons</Tag>}
             </span>
-            <button type="button" className="act quiet" onClick={() => changeRig(() => each.rig)}>
+            <Button type="text" onClick={() => changeRig(() => each.rig)}>
               Use
-            </button>
-            <PageLink className="act quiet" href={`/rigs?a=${lesson.id}&b=${each.id}`}>
+            </Button>
+            <ButtonLink type="text" href={`/rigs?a=${lesson.id}&b=${each.id}`}>
               Compare
-            </PageLink>
+            </ButtonLink>
           </li>
         ))}
         {rigs.isSuccess && all.length === 0 && (
-          <li className="mute">None yet. A name keeps these choices for other lessons.</li>
+          <li className="mute">None yet. Save these choices to use them in other lessons.</li>
         )}
       </ul>
       <div className="row">
-        <input
-          className="text-field grow"
+        <Input
+          className="grow"
           aria-label="Name for this rig"
           placeholder={wanted}
           value={name}
           maxLength={100}
           onChange={({ target }) => setName(target.value)}
         />
-        <button type="button" className="act" onClick={() => void save()}>
-          {known ? 'Save over it' : 'Save these choices'}
-        </button>
+        <Button onClick={() => void save()}>{known ? 'Replace rig' : 'Save rig'}</Button>
       </div>
       <div className="row">
-        <PageLink className="act quiet" href="/rigs">
+        <ButtonLink type="text" href="/rigs">
           All rigs
-        </PageLink>
-        <button
-          type="button"
-          className="act quiet"
-          onClick={() => saveFile(fileName(wanted, 'json'), rigFileText(wanted, rig))}
-        >
-          Save as a file
-        </button>
+        </ButtonLink>
+        <Button type="text" onClick={() => saveFile(fileName(wanted, 'json'), rigFileText(wanted, rig))}>
+          Export
+        </Button>
         <FileButton
-          label="Take from a file"
-          field="File of a rig"
+          label="Import"
+          field="Rig file"
           accept="application/json,.json"
-          className="act quiet"
+          type="text"
           onFile={add}
         />
       </div>

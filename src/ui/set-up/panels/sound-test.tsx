@@ -1,5 +1,6 @@
 'use client';
 
+import { Button } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { bytesText } from '@/core/figures';
 import { problemOf } from '@/core/problem';
@@ -50,32 +51,26 @@ export function SoundTest() {
     <section className="choice wide sound-test" aria-label="Sound test">
       <span className="lab">Sound test</span>
       <div className="row">
-        <button
-          type="button"
-          className="act"
-          disabled={listening || state?.state !== 'open'}
-          onClick={() => void run()}
-        >
+        <Button disabled={listening || state?.state !== 'open'} onClick={() => void run()}>
           {listening ? 'Listening …' : test ? 'Test again' : `Speak for ${SOUND_TEST_S} s`}
-        </button>
+        </Button>
         {listening && (
           <span className="listening" role="status" style={{ animationDuration: `${SOUND_TEST_S}s` }}>
-            Say something, as loud as in the lesson.
+            Speak as loudly as in the lesson.
           </span>
         )}
         {!listening &&
           sounds &&
           test &&
           (['raw', 'kept'] as const).map((which) => (
-            <button
+            <Button
               key={which}
-              type="button"
-              className={playing === which ? 'act main' : 'act'}
+              type={playing === which ? 'primary' : 'default'}
               aria-pressed={playing === which}
               onClick={() => (playing === which ? stop() : void play(which, sounds[which], which === 'kept'))}
             >
-              {which === 'raw' ? 'As it came' : 'As it will be heard'}
-            </button>
+              {which === 'raw' ? 'Play raw' : 'Play processed'}
+            </Button>
           ))}
       </div>
       {failure && (
@@ -87,9 +82,9 @@ export function SoundTest() {
         <p role="status">
           <b>{soundTestWords(test)[0]}</b>{' '}
           <span className="mute">
-            “{test.label}”: {soundTestWords(test).slice(1).join(', ')}. Kept, it is{' '}
-            {bytesText((test.keptBytes * 60) / SOUND_TEST_S)} a minute
-            {isTreated(treatment) && `; heard with ${treatmentText(treatment)}`}.
+            “{test.label}”: {soundTestWords(test).slice(1).join(', ')}. Recorded size{' '}
+            {bytesText((test.keptBytes * 60) / SOUND_TEST_S)}/min
+            {isTreated(treatment) && `; played with ${treatmentText(treatment)}`}.
           </span>
         </p>
       )}

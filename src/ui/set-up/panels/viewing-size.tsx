@@ -1,5 +1,6 @@
 'use client';
 
+import { Button } from 'antd';
 import { arrivalVerdict, arrivingPx, VIEWERS } from '@/core/letters';
 import { Choice } from '../choices';
 import { useSetUp } from '../set-up-context';
@@ -46,14 +47,9 @@ export function ViewingSize() {
             <CropPicture crop={crop} label={`Text as it arrives in ${viewer.name.toLowerCase()}`} />
           </div>
         ) : (
-          <button
-            type="button"
-            className="act quiet"
-            disabled={doing !== null || !picture}
-            onClick={() => void measure('all')}
-          >
+          <Button type="text" disabled={doing !== null || !picture} onClick={() => void measure('all')}>
             {doing ? 'Measuring …' : 'Measure on this picture'}
-          </button>
+          </Button>
         )}
       </div>
     </>

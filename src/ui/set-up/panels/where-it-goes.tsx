@@ -1,5 +1,6 @@
 'use client';
 
+import { Button, Form, Input } from 'antd';
 import { useState } from 'react';
 import { DESTINATIONS } from '@/core/destination';
 import { storeText } from '@/core/final-store';
@@ -18,7 +19,7 @@ import { useFinalStore, useStores } from '../stores';
 
 const NEW = 'new';
 
-/** Where a take is kept while it is recorded, and where finished files go in the end. */
+/** Where a take is stored while it is recorded, and where finished files are copied. */
 export function WhereItGoes() {
   const { session } = useRoom();
   const { rig, changeRig } = useSetUp();
@@ -41,11 +42,9 @@ export function WhereItGoes() {
         name="Copies of finished files"
         value={adding ? NEW : final}
         options={[
-          { value: 'studio', label: 'None: the studio’s disk keeps them' },
+          { value: 'studio', label: 'None (studio’s disk only)' },
           ...(stores ?? []).map(({ id, name }) => ({ value: id as string, label: `To “${name}”` })),
-          ...(store === 'gone'
-            ? [{ value: final as string, label: 'A store that is not known any more' }]
-            : []),
+          ...(store === 'gone' ? [{ value: final as string, label: 'A store that was removed' }] : []),
           { value: NEW, label: 'To another folder …' },
         ]}
         onChange={(value) => {
@@ -59,12 +58,12 @@ export function WhereItGoes() {
             <>
               {store.folder}: {storeText(store)}
               {store.freeBytes !== null && bytesPerSecond > 0
-                ? `, room for ${roomText(roomFor(store.freeBytes, bytesPerSecond))} of this rig`
+                ? `, ${roomText(roomFor(store.freeBytes, bytesPerSecond))} of recording left`
                 : ''}
-              . Each copy is compared by its hash; nothing is written over.{' '}
-              <button type="button" className="link" onClick={() => void forgetIt(store.id)}>
-                Forget this folder; what lies there stays
-              </button>
+              . Each copy is verified by its hash; no file is overwritten.{' '}
+              <Button type="link" onClick={() => void forgetIt(store.id)}>
+                Remove folder (its files stay)
+              </Button>
             </>
           ) : undefined
         }
@@ -78,87 +77,64 @@ export function WhereItGoes() {
         />
       )}
       <div className="choice">
-        <span className="lab">While it is recorded</span>
+        <span className="lab">While recording</span>
         <p>
           {room.browser
-            ? `This browser’s storage: room for ${roomText(room.browser)} of this rig.`
+            ? `This browser’s storage: ${roomText(room.browser)} of recording left.`
             : 'This browser’s storage.'}{' '}
-          {room.server ? `Then the studio’s disk: ${roomText(room.server)}.` : 'Then the studio’s disk.'}
+          {room.server ? `Studio’s disk: ${roomText(room.server)} left.` : 'Then the studio’s disk.'}
         </p>
       </div>
     </>
   );
 }
 
-/** A folder of the studio's machine; it is tried before it is taken. */
+type StoreFields = { name: string; folder: string };
+
+/** A folder on the studio's machine; it is tested before it is saved. */
 function NewStore({ onAdd }: { onAdd: (name: string, folder: string) => Promise<void> }) {
-  const [name, setName] = useState('');
-  const [folder, setFolder] = useState('');
-  const [problem, setProblem] = useState<string | null>(null);
-  const [trying, setTrying] = useState(false);
-  const submit = async () => {
-    setTrying(true);
-    setProblem(null);
+  const [form] = Form.useForm<StoreFields>();
+  const [testing, setTesting] = useState(false);
+  const submit = async ({ name, folder }: StoreFields) => {
+    setTesting(true);
     try {
       await onAdd(name, folder);
     } catch (error) {
-      const { message, hint } = problemOf(error);
-      setProblem([message, hint].filter(Boolean).join(' '));
+      const { message, hint, field } = problemOf(error);
+      const errors = [[message, hint].filter(Boolean).join(' ')];
+      form.setFields([{ name: field === 'name' ? 'name' : 'folder', errors }]);
     } finally {
-      setTrying(false);
+      setTesting(false);
     }
   };
   return (
-    <form
-      className="choice wide new-store"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void submit();
-      }}
-    >
-      <label className="lab" htmlFor="store-name">
-        Name
-      </label>
-      <label className="lab" htmlFor="store-folder">
-        Folder on the studio’s machine
-      </label>
-      <input
-        id="store-name"
-        className="text-field"
-        value={name}
-        maxLength={60}
-        required
-        onChange={({ target }) => setName(target.value)}
-      />
-      <input
-        id="store-folder"
-        className="text-field"
-        placeholder="/home/…"
-        value={folder}
-        maxLength={1000}
-        required
-        aria-invalid={problem !== null}
-        onChange={({ target }) => setFolder(target.value)}
-      />
-      <button type="submit" className="act" disabled={trying}>
-        {trying ? 'Trying it …' : 'Try it and take it'}
-      </button>
-      {problem && (
-        <p className="small amber" role="alert">
-          {problem}
-        </p>
-      )}
-    </form>
+    <Form className="choice wide" form={form} layout="vertical" requiredMark={false} onFinish={submit}>
+      <div className="grid">
+        <Form.Item name="name" label="Name" rules={[{ required: true, message: 'Enter a name.' }]}>
+          <Input maxLength={60} />
+        </Form.Item>
+        <Form.Item
+          name="folder"
+          label="Folder on the studio’s machine"
+          rules={[{ required: true, message: 'Enter a folder.' }]}
+        >
+          <Input maxLength={1000} placeholder="/home/…" />
+        </Form.Item>
+      </div>
+      <Button htmlType="submit" loading={testing}>
+        Test and save
+      </Button>
+    </Form>
   );
 }
 
-/** What comes after the stop, above all when nobody sits there. */
+/** What happens after stopping, above all when nobody is there. */
 export function AfterStop() {
   const { rig, changeRig } = useSetUp();
   return (
     <>
       <Choice
-        name="After the stop comes"
+        name="After stopping"
         value={rig.afterStop}
         options={Object.entries(AFTER_STOP).map(([value, label]) => ({ value, label }))}
         onChange={(value) =>
@@ -172,7 +148,7 @@ export function AfterStop() {
       />
       {rig.afterStop === 'hand-over' && (
         <Choice
-          name="It is handed over to"
+          name="Hand over to"
           value={rig.handOverTo ?? ''}
           options={DESTINATIONS.map(({ id, name }) => ({ value: id, label: name }))}
           onChange={(handOverTo) => changeRig((old) => ({ ...old, handOverTo }))}

@@ -9,7 +9,7 @@ export default defineConfig({
   workers: 2,
   // What kills a server, fills a disk or counts lost frames runs by itself; what only asks whether a file is right shares the two cores.
   projects: [
-    { name: 'by themselves', testMatch: ALONE, workers: 1 },
+    { name: 'alone', testMatch: ALONE, workers: 1 },
     { name: 'side by side', testIgnore: ALONE, workers: 2 },
   ],
   timeout: 180_000,

@@ -1,4 +1,4 @@
-// Records the takes that ship with the demo anew (src/server/demo/takes): the practice desk, by the studio's own interface.
+// Records the takes that ship with the demo again (src/server/demo/takes): the practice desk, by the studio's own interface.
 
 import { copyFile, mkdir, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';

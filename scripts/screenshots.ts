@@ -1,4 +1,4 @@
-// Makes docs/screenshots anew: the demo's first lesson is set up, recorded and watched.
+// Makes docs/screenshots again: the demo's first lesson is set up, recorded and watched.
 
 import { mkdirSync } from 'node:fs';
 import type { Locator, Page } from '@playwright/test';
@@ -23,7 +23,7 @@ async function shoot(page: Page, name: string): Promise<void> {
   await page.screenshot({ path: `${FOLDER}/${name}.png` });
 }
 
-/** Five seconds into a film, when the browser has taken away its sign of loading. */
+/** Five seconds into a film, when the browser’s loading indicator is gone. */
 async function stand(film: Locator): Promise<void> {
   await film.evaluate(
     (video: HTMLVideoElement) =>
@@ -42,7 +42,7 @@ async function night(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: 'Day colours' }).click();
 }
 
-/** A region on the live picture, and two rigs side by side; the lesson is left as it was. */
+/** A region on the live picture, and two rigs side by side; the lesson is not changed. */
 async function aimAndCompare(page: Page, url: string): Promise<void> {
   const address = page.url();
   await stretch(page, 'Aim');
@@ -52,17 +52,17 @@ async function aimAndCompare(page: Page, url: string): Promise<void> {
   // An upright picture of it, with bars, and what scaling leaves of its text.
   await stretch(page, 'Picture');
   await choose(page, 'Picture size', '1080 × 1080 (square)');
-  await choose(page, 'Fit', 'All of it, with bars');
+  await choose(page, 'Fit', 'Letterbox');
   await page.getByRole('button', { name: 'Look closely' }).click();
   await page.getByRole('img', { name: /^After, / }).waitFor({ timeout: 30_000 });
   await page.evaluate('window.scrollTo(0, 0)');
   await shoot(page, 'fit');
   await choose(page, 'Picture size', '1280 × 720 (HD)');
-  await choose(page, 'Fit', 'Its own shape, no bars');
+  await choose(page, 'Fit', 'Original aspect ratio');
   await stretch(page, 'Camera');
   await page.getByText('Circle', { exact: true }).click();
   await page.getByText('Light', { exact: true }).click();
-  await page.getByText('Taken away by its colour').click();
+  await page.getByText('Chroma key').click();
   await page.getByText(/It takes .* to show/).waitFor();
   await page.evaluate('window.scrollTo(0, 0)');
   await shoot(page, 'camera');
@@ -72,7 +72,7 @@ async function aimAndCompare(page: Page, url: string): Promise<void> {
   await stretch(page, 'Voice');
   await page.getByRole('checkbox', { name: 'High-pass' }).check();
   await page.getByRole('button', { name: 'Speak for 5 s' }).click();
-  await page.getByRole('button', { name: 'As it will be heard' }).waitFor({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Play processed' }).waitFor({ timeout: 30_000 });
   await page
     .getByRole('region', { name: 'Sound test' })
     .evaluate((test) => test.scrollIntoView({ block: 'center' }));
@@ -102,7 +102,7 @@ async function journey(page: Page, url: string): Promise<void> {
   await page.getByRole('article').filter({ hasText: LESSON }).getByRole('link').first().click();
   await page.getByRole('img', { name: 'Live camera' }).waitFor();
   await stretch(page, 'Encode');
-  await page.getByRole('button', { name: 'Measure on this picture' }).click();
+  await page.getByRole('button', { name: 'Measure on this source' }).click();
   await page.getByText(/^Measured here, the marks on/).waitFor({ timeout: 60_000 });
   await shoot(page, 'set-up');
   await night(page, 'set-up-night');

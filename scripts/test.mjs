@@ -49,6 +49,9 @@ command(async () => {
   await part('import rules', () =>
     tool('dependency-cruiser/bin/dependency-cruise.mjs', ['src', 'scripts', 'tests']),
   );
+  await part('controls', () =>
+    run('node', ['scripts/controls.mjs'], { show: true, failure: 'Too few controls are Ant Design’s.' }),
+  );
   // Building, types and units share the machine: none has anything to do with another, and what each says is shown when it is over.
   const beside = {
     types: captured('typescript/bin/tsc', ['--noEmit']),
@@ -72,7 +75,7 @@ command(async () => {
         failure: 'Entities and migrations disagree.',
       }),
     );
-    for (const project of ['side by side', 'by themselves'])
+    for (const project of ['side by side', 'alone'])
       await part(`end to end, ${project}`, () =>
         run(
           'node',

@@ -123,17 +123,17 @@ test('a region is drawn, moved by keys, typed, kept under a name, and what is wr
   await page.mouse.up();
   await expect(region).toHaveAccessibleName(/^Region 1438 × 790 from 322, 200/);
   await page.getByLabel('Name for this region').fill('The list');
-  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect.poll(async () => (await stored())?.regions.map((each) => each.name)).toEqual(['The list']);
   // Odd numbers are taken as they are typed; what is recorded instead is said, and one click takes that.
-  await page.getByLabel('From the left').fill('701');
-  await page.getByLabel('From the left').blur();
-  await expect(page.getByText(/^The region lies outside of what is captured/)).toBeVisible();
-  await page.getByRole('button', { name: 'Take the region as it is recorded' }).click();
+  await page.getByLabel('X', { exact: true }).fill('701');
+  await page.getByLabel('X', { exact: true }).blur();
+  await expect(page.getByText(/^The region extends beyond the source/)).toBeVisible();
+  await page.getByRole('button', { name: 'Use the region that is recorded' }).click();
   await expect.poll(async () => (await stored())?.aim).toEqual({ x: 482, y: 200, width: 1438, height: 790 });
   await page.getByRole('button', { name: 'The list' }).click();
   await expect(region).toHaveAccessibleName(/from 322, 200/);
-  await expect(page.getByRole('tab', { name: /^Aim/ })).toContainText('1438 × 790 of it kept');
+  await expect(page.getByRole('tab', { name: /^Aim/ })).toContainText('region 1438 × 790');
 });
 
 test('the camera is drawn to another corner and to a free place, resized by keys, and lies there in the plain video', async ({
@@ -188,7 +188,7 @@ test('a wall is taken away by the colour that was picked from the picture, and s
   const lesson = page.url().split('/')[4] ?? '';
   await page.getByRole('link', { name: 'Set up', exact: true }).first().click();
   await stretch(page, 'Camera');
-  await page.getByText('Taken away by its colour').click();
+  await page.getByText('Chroma key').click();
   await page.getByRole('button', { name: 'Pick it from the picture' }).click();
   const box = page.getByRole('group', { name: /^Camera, / });
   const seen = await box.boundingBox();
@@ -232,7 +232,7 @@ test('a practice window is resized until it fits, and what opens outside it is s
   await page.getByRole('button', { name: 'New lesson' }).click();
   await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible();
   const lesson = page.url().split('/')[4] ?? '';
-  await choose(page, 'What is shown', 'Practice window: Label Sheet');
+  await choose(page, 'Source', 'Practice window: Label Sheet');
   const missing = page.getByRole('status').filter({ hasText: 'One to one with 1280 × 720' });
   await expect(missing).toContainText('It has 520 × 480: make it 760 wider and 240 taller.');
   await page.getByRole('button', { name: 'Label Sheet, size' }).focus();
@@ -244,7 +244,7 @@ test('a practice window is resized until it fits, and what opens outside it is s
   await page.reload();
   await expect(missing).toContainText('It is exactly as large');
   await expectAccessible(page);
-  await choose(page, 'What is shown', 'Practice window: Germination Log');
+  await choose(page, 'Source', 'Practice window: Germination Log');
   await expect(
     page.getByText('Outside what is captured, and so missing: its list of varieties.'),
   ).toBeVisible();
@@ -258,7 +258,7 @@ test('a practice window is resized until it fits, and what opens outside it is s
     )
     .toEqual({ from: 'practice', id: 'desk' });
 
-  // What scaling leaves of the text, in figures and as pixels.
+  // Text sharpness after scaling, in figures and as pixels.
   await page.getByText('All of it', { exact: true }).click();
   await stretch(page, 'Picture');
   await page.getByRole('button', { name: 'Look closely' }).click();

@@ -98,9 +98,9 @@ test('a take is trimmed by one key, parted, laid out and put back, and another t
   await expect.poll(async () => (await storedCut(lesson))?.steps[0]?.title).toBe('Counted');
   await other.close();
   await page.getByText('Screen', { exact: true }).click();
-  await expect(page.getByText('Not saved: This lesson was cut in another tab meanwhile.')).toBeVisible();
+  await expect(page.getByText('Not saved: This lesson was edited in another tab.')).toBeVisible();
   expect((await storedCut(lesson))?.steps[0]?.title).toBe('Counted');
-  await page.getByRole('button', { name: 'Load anew' }).click();
+  await page.getByRole('button', { name: 'Reload' }).click();
   await expect(page.getByRole('textbox', { name: 'Title of step 1' })).toHaveValue('Counted');
 
   // Undo is exact, and reaches as far back as this visit.

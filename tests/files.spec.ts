@@ -94,11 +94,11 @@ test.describe('a store', () => {
       await choose(page, 'Copies of finished files', 'To another folder …');
       await page.getByLabel('Name', { exact: true }).fill('Shelf');
       await page.getByLabel('Folder on the studio’s machine').fill(join(shelf, 'missing'));
-      await page.getByRole('button', { name: 'Try it and take it' }).click();
+      await page.getByRole('button', { name: 'Test and save' }).click();
       await expect(page.getByRole('alert').filter({ hasText: 'there is no such folder' })).toBeVisible();
       await page.getByLabel('Folder on the studio’s machine').fill(shelf);
-      await page.getByRole('button', { name: 'Try it and take it' }).click();
-      await expect(page.getByText(/writable, .* free, .* a second, room for .* of this rig/)).toBeVisible();
+      await page.getByRole('button', { name: 'Test and save' }).click();
+      await expect(page.getByText(/writable, .* free, .*\/s, .* of recording left/)).toBeVisible();
       for (let i = 0; i < 2; i++) {
         await page.getByRole('navigation').getByRole('link', { name: 'Record' }).click();
         const { folder } = await recordFor(page, 1500);
@@ -118,9 +118,7 @@ test.describe('a store', () => {
       }
       rmSync(shelf, { recursive: true });
       await page.getByRole('navigation').getByRole('link', { name: 'Set up' }).click();
-      await expect(
-        page.getByText(/Nothing can be put into the store “Shelf”: there is no such folder/),
-      ).toBeVisible({
+      await expect(page.getByText(/The store “Shelf” cannot be used: there is no such folder/)).toBeVisible({
         timeout: 30_000,
       });
       await stretch(page, 'File');

@@ -71,14 +71,14 @@ test('a quick answer: recorded, both ends trimmed, a part taken out, sent as an 
   expect(Math.abs(Number(probed.streams[0].duration) * 1e6 - lengthUs)).toBeLessThan(35_000);
   expect(await complaints(file)).toBe('');
   await page.getByRole('button', { name: 'Open', exact: true }).click();
-  await expect(page.getByText(/0\.99\d\d, worst picture 0\.9\d\d\d: clear/)).toBeVisible();
+  await expect(page.getByText(/0\.99\d\d, worst frame 0\.9\d\d\d: clear/)).toBeVisible();
   await expectAccessible(page);
   expect(readdirSync(join(dataDir(), 'media', 'making'))).toEqual([]);
 
   // Any other file can be asked about: this one has four tracks in a container that the place does not take.
   await page.getByLabel('File to check').setInputFiles(join(folder, 'recorded.mkv'));
   await expect(page.getByText(/[1-9]\d* of \d+ rules not met\./)).toBeVisible({ timeout: 30_000 });
-  expect(readdirSync(join(dataDir(), 'media', 'lent'))).toEqual([]);
+  expect(readdirSync(join(dataDir(), 'media', 'inspected'))).toEqual([]);
 
   // The link: a page of its own on an address of its own, which knows nothing else.
   await page.getByRole('button', { name: 'Make a link' }).click();

@@ -87,9 +87,9 @@ test('pausing leaves no gap, starting over leaves nothing, and leaving a recordi
   await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
   await page.getByRole('button', { name: 'Record R', exact: true }).click();
   await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible();
-  const asked = page.waitForEvent('dialog').then((dialog) => dialog.dismiss());
   await page.getByRole('link', { name: /all lessons/ }).click();
-  await asked;
+  await page.getByRole('dialog').getByRole('button', { name: 'Stay' }).click();
+  await expect(page.getByRole('dialog')).toBeHidden();
   await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible();
   const over = page.getByRole('button', { name: /^Start over/ });
   await over.hover();
@@ -99,7 +99,7 @@ test('pausing leaves no gap, starting over leaves nothing, and leaving a recordi
   const journalled = () =>
     page.evaluate(async () => {
       const names: string[] = [];
-      const root = await (await navigator.storage.getDirectory()).getDirectoryHandle('journal', {
+      const root = await (await navigator.storage.getDirectory()).getDirectoryHandle('journal-2', {
         create: true,
       });
       for await (const [name] of root) names.push(name);
@@ -132,6 +132,7 @@ test('pausing leaves no gap, starting over leaves nothing, and leaving a recordi
       'peaks.json',
       'plain.mp4',
       'recorded.mkv',
+      'take.json',
       'thumbnail.jpg',
     ].sort(),
   );

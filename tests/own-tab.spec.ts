@@ -33,7 +33,7 @@ test('pointer, clicks and keys of a captured tab of the studio are in the take, 
   };
   await page.request.get('/');
   await armedForSharing(page, lessonRig);
-  await page.getByRole('button', { name: 'Choose it now' }).click();
+  await page.getByRole('button', { name: 'Share now' }).click();
   await expect(page.getByText('A tab of the studio is captured', { exact: false })).toBeVisible();
   await page
     .getByRole('region', { name: 'Verdict' })

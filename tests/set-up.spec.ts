@@ -23,23 +23,23 @@ test('a rig is proposed for a purpose with its reasons, changed, restored, named
   await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible();
   await page.getByRole('button', { name: /^Rig/ }).click();
   await page.getByRole('button', { name: /^A lesson with small text/ }).click();
-  await expect(page.getByText('Everything is as proposed; each value says why.')).toBeVisible();
+  await expect(page.getByText('All values are as proposed, each with its reason.')).toBeVisible();
   await expectAccessible(page);
   await stretch(page, 'Picture');
-  const reason = page.getByText('15 a second is the usual choice for computer lessons.');
+  const reason = page.getByText('15 fps is usual for software lessons.');
   await expect(reason).toBeVisible();
-  await choose(page, 'Frames a second', '25');
+  await choose(page, 'Frame rate', '25');
   await expect(reason).toBeHidden();
   await page.getByRole('button', { name: /^Rig/ }).click();
-  await page.getByRole('button', { name: 'Frames a second as proposed' }).click();
+  await page.getByRole('button', { name: 'Frame rate as proposed' }).click();
   await expect.poll(async () => (await storedRig(page))?.picture.frameRate).toEqual({ num: 15, den: 1 });
 
   const name = `Small letters ${Date.now()}`;
   await page.getByRole('textbox', { name: 'Name for this rig' }).fill(name);
-  await page.getByRole('button', { name: 'Save these choices' }).click();
+  await page.getByRole('button', { name: 'Save rig' }).click();
   await expect(page.getByText(name)).toBeVisible();
   const saved = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Save as a file' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   const file = await (await saved).path();
   const kept = JSON.parse(readFileSync(file, 'utf8'));
   expect(kept.rig).toEqual(await storedRig(page));
@@ -53,7 +53,7 @@ test('a rig is proposed for a purpose with its reasons, changed, restored, named
     buffer: Buffer.from(JSON.stringify(json)),
   });
   const wrong = { ...kept, rig: { ...kept.rig, countdownS: 99 } };
-  await page.getByLabel('File of a rig').setInputFiles(upload(wrong));
+  await page.getByLabel('Rig file').setInputFiles(upload(wrong));
   await expect(page.getByText(/mine\.json: rig\.countdownS/)).toBeVisible();
   // One of the first version is brought to the present one.
   const { purpose: _, names: __, keys: ___, ...old } = kept.rig;
@@ -64,7 +64,7 @@ test('a rig is proposed for a purpose with its reasons, changed, restored, named
     countdownS: 5,
     picture: { ...picture, codec: 'vp9', keyframeEveryS: 3 },
   };
-  await page.getByLabel('File of a rig').setInputFiles(upload({ name: 'Older', rig: first }));
+  await page.getByLabel('Rig file').setInputFiles(upload({ name: 'Older', rig: first }));
   await expect
     .poll(async () => (await storedRig(page))?.picture.keyframeEvery)
     .toEqual({ unit: 'seconds', value: 3 });
@@ -72,12 +72,12 @@ test('a rig is proposed for a purpose with its reasons, changed, restored, named
 
   await page.getByRole('listitem').filter({ hasText: name }).getByRole('link', { name: 'Compare' }).click();
   const table = page.getByRole('region', { name: /choices differ/ });
-  await expect(table.getByRole('row', { name: /^Keyframe every 3 s 2 s/ })).toBeVisible();
+  await expect(table.getByRole('row', { name: /^Keyframe interval 3 s 2 s/ })).toBeVisible();
   await expect(table.getByRole('row', { name: /^Codec VP9 automatic/ })).toBeVisible();
   await expectAccessible(page);
   const row = page.getByRole('listitem').filter({ hasText: name });
-  await row.getByRole('button', { name: 'Begin new lessons with it' }).click();
-  await expect(row.getByRole('button', { name: 'New lessons begin with it' })).toBeVisible();
+  await row.getByRole('button', { name: 'Use for new lessons' }).click();
+  await expect(row.getByRole('button', { name: 'Default for new lessons' })).toBeVisible();
   await page.getByRole('link', { name: /all lessons/ }).click();
   await page.getByRole('button', { name: 'New lesson', exact: true }).click();
   await page.waitForURL(/set-up/);
@@ -90,13 +90,13 @@ test('encoders and bitrates are measured here, the flow follows every choice, an
   await page.goto('/');
   await page.getByRole('button', { name: 'New lesson' }).click();
   await stretch(page, 'Encode');
-  await page.getByRole('button', { name: 'Measure on this picture' }).click();
-  await expect(page.getByText(/^Measured here, the marks on [1-9]\d* pictures?/)).toBeVisible({
+  await page.getByRole('button', { name: 'Measure on this source' }).click();
+  await expect(page.getByText(/^Measured here; bitrates on [1-9]\d* frames?/)).toBeVisible({
     timeout: 60_000,
   });
   for (const codec of ['H.264', 'VP9', 'AV1'])
     await expect(page.locator('.bar').filter({ has: page.locator('b', { hasText: codec }) })).toContainText(
-      /\d+ a second of 30/,
+      /\d+ fps \(target 30\)/,
     );
   await expect(page.getByRole('img', { name: /^Text at/ })).toHaveCount(2);
   await expectAccessible(page);
@@ -119,21 +119,21 @@ test('encoders and bitrates are measured here, the flow follows every choice, an
   await expectAccessible(page);
 
   // Scaled to two thirds: the verdict's button takes it one to one.
-  await expect(verdict(page)).toContainText('Small letters will be softer: the picture is scaled to 67 %.');
-  await verdict(page).getByRole('button', { name: 'Record it one to one, 1920 × 1080' }).click();
+  await expect(verdict(page)).toContainText('Text will look softer: the picture is scaled to 67 %.');
+  await verdict(page).getByRole('button', { name: 'Record one to one, 1920 × 1080' }).click();
   await expect(verdict(page)).not.toContainText('softer');
   // A level that cannot hold it stops; its fix lets go on.
   await stretch(page, 'Encode');
   await choose(page, 'Level of H.264', '3.1');
-  await expect(verdict(page)).toContainText('H.264 level 3.1 holds no picture as large as 1920 × 1080.');
+  await expect(verdict(page)).toContainText('H.264 level 3.1 does not allow a picture of 1920 × 1080.');
   await expect(verdict(page).getByRole('link', { name: 'Record' })).toBeHidden();
   await verdict(page)
-    .getByRole('button', { name: /^Take level 4\.0/ })
+    .getByRole('button', { name: /^Use level 4\.0/ })
     .click();
   await expect(verdict(page).getByRole('link', { name: 'Record' })).toBeVisible();
   await stretch(page, 'Picture');
   // A number of several digits is taken as a whole, and one that is not allowed not at all.
-  const rate = page.getByRole('spinbutton', { name: 'Any other rate' });
+  const rate = page.getByRole('spinbutton', { name: 'Custom frame rate' });
   await rate.click();
   await rate.press('Control+a');
   await rate.pressSequentially('23.976');
@@ -144,9 +144,9 @@ test('encoders and bitrates are measured here, the flow follows every choice, an
   await rate.fill('900');
   await rate.blur();
   await expect(rate).toHaveValue('23.976');
-  await choose(page, 'Time', '1 s of work becomes 0.1 s of film');
+  await choose(page, 'Speed', '10× time-lapse');
   await expect(verdict(page)).toContainText('No sound will be recorded');
   await expect(
-    page.getByText('An hour of work becomes 6 min of film, without sound.', { exact: false }),
+    page.getByText('One hour becomes 6 min of video, without sound.', { exact: false }),
   ).toBeVisible();
 });

@@ -110,7 +110,7 @@ test('a voice that is heard while a key is held is silent otherwise, without a c
   const { folder } = await recordFor(page, 1200, async () => {
     await page.waitForTimeout(1500);
     await page.keyboard.down('v');
-    await expect(page.getByRole('button', { name: /^Heard/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Talking/ })).toBeVisible();
     await page.waitForTimeout(2000);
     await page.keyboard.up('v');
   });

@@ -167,7 +167,7 @@ test('a deleted take, parcel and lesson are in the bin with their sizes, and com
 });
 
 async function setRate(page: Page, fps: string): Promise<void> {
-  const rate = page.getByRole('spinbutton', { name: 'Any other rate' });
+  const rate = page.getByRole('spinbutton', { name: 'Custom frame rate' });
   await rate.fill(fps);
   await rate.press('Enter');
 }

@@ -36,7 +36,7 @@ test('the test card’s file holds every number, each sound on its own track, an
 }) => {
   await page.goto('/');
   await page.getByRole('button', { name: 'New lesson' }).click();
-  await choose(page, 'What is shown', 'Test card');
+  await choose(page, 'Source', 'Test card');
   await stretch(page, 'App sound');
   await choose(page, 'App sound', 'Test card tone');
   await stretch(page, 'File');

@@ -1,5 +1,7 @@
 // A take that begins and ends with nobody there: by a length, by times of day.
+
 import { join } from 'node:path';
+import type { Page } from '@playwright/test';
 import { newScheduleId } from '@/core/ids';
 import { readCardFilm, videoTimes } from './support/card-film';
 import { rows } from './support/processes';
@@ -13,6 +15,14 @@ import {
   takeOpened,
 } from './support/studio';
 import { test } from './support/test';
+
+/** Types a time of day; the list of times that opens beside it is closed again. */
+async function setTime(page: Page, name: 'Start' | 'Stop', time: string): Promise<void> {
+  const field = page.getByLabel(name, { exact: true });
+  await field.click();
+  await field.fill(time);
+  await field.press('Enter');
+}
 
 test('a take ends by its limit, to the picture, and says so before and after', async ({ studio: page }) => {
   await armed(page, { ...CARD_RIG, camera: null, limits: { lengthS: 4 } });
@@ -61,17 +71,17 @@ test('takes of a list are recorded one after the other, and one that could not s
   const told = home.getByText(/^A scheduled take is missing\. No page of this lesson was open/);
   await expect(told.first()).toBeVisible();
   await home.close();
-  await list.getByRole('button', { name: /off the list/ }).click();
+  await list.getByRole('button', { name: /from the list/ }).click();
   await expect(list).toBeHidden();
   const firstMs = Math.ceil((Date.now() + 7000) / 1000) * 1000;
   const starts = [firstMs, firstMs + 9000];
   const add = async (startMs: number, endMs: number) => {
-    await page.getByLabel('Start', { exact: true }).fill(clock(startMs));
-    await page.getByLabel('Stop', { exact: true }).fill(clock(endMs));
-    await page.getByRole('button', { name: /^Arm for/ }).click();
+    await setTime(page, 'Start', clock(startMs));
+    await setTime(page, 'Stop', clock(endMs));
+    await page.getByRole('button', { name: /^Schedule for/ }).click();
   };
   if (!(await page.getByLabel('Start', { exact: true }).isVisible()))
-    await page.getByText('At a time of day').click();
+    await page.getByRole('button', { name: 'Schedule', exact: true }).click();
   // The later one first: the page counts down to it, until an earlier one is put into the list.
   for (const startMs of [...starts].reverse()) {
     await add(startMs, startMs + 3000);
@@ -97,18 +107,18 @@ test('takes of a list are recorded one after the other, and one that could not s
 
 test('a take starts and stops at times of day, to the second', async ({ studio: page }) => {
   await armed(page, { ...CARD_RIG, camera: null });
-  await page.getByText('At a time of day').click();
+  await page.getByRole('button', { name: 'Schedule', exact: true }).click();
   // Whole seconds, far enough away to be typed.
   const startMs = Math.ceil((Date.now() + 6000) / 1000) * 1000;
-  await page.getByLabel('Start', { exact: true }).fill(clock(startMs));
-  await page.getByLabel('Stop', { exact: true }).fill(clock(startMs + 4000));
+  await setTime(page, 'Start', clock(startMs));
+  await setTime(page, 'Stop', clock(startMs + 4000));
   await expectAccessible(page);
-  await page.getByRole('button', { name: /^Arm for/ }).click();
+  await page.getByRole('button', { name: /^Schedule for/ }).click();
   await expect(page.getByText(/^Armed: recording starts at/)).toBeVisible();
   await expect(page.getByRole('timer').filter({ hasText: /^[1-6]$/ })).toBeVisible();
   const { takeId } = await takeOpened(page);
   await finished(page);
-  await expect(page.getByText(/It ended at .*, as it was scheduled\./)).toBeVisible();
+  await expect(page.getByText(/The take ended at .*, as scheduled\./)).toBeVisible();
   const [take] = await rows<{ started_at: Date; duration_us: string }>(
     'select started_at, duration_us from take where id = $1',
     [takeId],

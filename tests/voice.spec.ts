@@ -72,13 +72,13 @@ test('what is recorded stays raw, what is heard is treated and moved in time; or
   // A take is treated otherwise afterwards, from the raw voice that it has.
   await page.goto(`/takes/${afterwards?.takeId}`);
   await finished(page);
-  await page.getByText('Voice: high-pass at 80 Hz, noise taken out').click();
-  await page.getByRole('checkbox', { name: 'Take out noise' }).uncheck();
+  await page.getByText('Voice: high-pass at 80 Hz, noise reduction').click();
+  await page.getByRole('checkbox', { name: 'Noise reduction' }).uncheck();
   await page.getByRole('checkbox', { name: 'High-pass' }).uncheck();
-  await page.getByRole('button', { name: 'Make it anew' }).click();
-  await expect(page.getByText('The take is being made.')).toBeVisible();
-  await expect(page.getByText('What was recorded stays as it is.')).toBeVisible({ timeout: 60_000 });
-  await expect(page.getByText('Voice: as it was recorded')).toBeVisible();
+  await page.getByRole('button', { name: 'Reprocess' }).click();
+  await expect(page.getByText('The take is being processed.')).toBeVisible();
+  await expect(page.getByText('The recording itself is not changed.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('Voice: as recorded')).toBeVisible();
   const again = await samplesOf(join(afterwards?.folder ?? '', 'plain.mp4'));
   expect(Math.abs(toneDb(again, 50) + 44.4)).toBeLessThan(1);
 });
@@ -95,12 +95,12 @@ test('a microphone is tested, played as it came and as it is kept, and a louder 
   await expect(sound.getByText(/“Practice microphone, far away”: −\d\d LUFS, peaks −\d\d dB/)).toBeVisible({
     timeout: 30_000,
   });
-  await expect(page.getByText(/“Practice voice” heard you \d\d LU louder/)).toBeVisible();
-  for (const name of ['As it came', 'As it will be heard']) {
+  await expect(page.getByText(/“Practice voice” picked you up \d\d LU louder/)).toBeVisible();
+  for (const name of ['Play raw', 'Play processed']) {
     const button = sound.getByRole('button', { name });
     await button.click();
     await expect(button).toHaveAttribute('aria-pressed', 'true');
-    if (name !== 'As it came') await page.getByRole('checkbox', { name: 'Take out noise' }).check();
+    if (name !== 'Play raw') await page.getByRole('checkbox', { name: 'Noise reduction' }).check();
     await expect(button).toHaveAttribute('aria-pressed', 'false', { timeout: 20_000 });
   }
   // Kept for this device.
@@ -110,7 +110,7 @@ test('a microphone is tested, played as it came and as it is kept, and a louder 
   await page.reload();
   await stretch(page, 'Voice');
   await choose(page, 'Voice', 'Practice microphone, far away');
-  await expect(sound.getByRole('button', { name: 'As it came' })).toBeVisible();
-  await page.getByRole('button', { name: 'Take “Practice voice”' }).click();
-  await expect(page.getByText(/heard you/)).toBeHidden();
+  await expect(sound.getByRole('button', { name: 'Play raw' })).toBeVisible();
+  await page.getByRole('button', { name: 'Use “Practice voice”' }).click();
+  await expect(page.getByText(/picked you up/)).toBeHidden();
 });

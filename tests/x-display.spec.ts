@@ -88,8 +88,8 @@ async function setUpOn(profile: string, picks: string, size: string): Promise<Pa
   await stretch(page, 'File');
   await page.getByText('Off', { exact: true }).click();
   await stretch(page, 'Aim');
-  await choose(page, 'What is shown', 'One window');
-  await page.getByRole('button', { name: 'Choose it now' }).click();
+  await choose(page, 'Source', 'Window');
+  await page.getByRole('button', { name: 'Share now' }).click();
   return page;
 }
 
@@ -98,11 +98,11 @@ test('a real display is recorded: a real window that moves on it moves in the fi
   const page = await setUpOn(profile, '--auto-select-desktop-capture-source=Entire screen', '1280,760');
   const errors = collectErrors(page);
   // What the picker delivers is compared with what was meant.
-  await expect(page.getByText('Meant was one window; shared was a whole display.')).toBeVisible({
+  await expect(page.getByText('You chose one window but shared a whole display.')).toBeVisible({
     timeout: 15_000,
   });
-  await expect(page.getByText('Came: a whole display, 1920 × 1080')).toBeVisible();
-  await page.getByRole('button', { name: 'Let it be a whole display' }).click();
+  await expect(page.getByText('Shared: a whole display, 1920 × 1080')).toBeVisible();
+  await page.getByRole('button', { name: 'Record a whole display' }).click();
   await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible({ timeout: 15_000 });
   await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
   await page.waitForTimeout(1500);

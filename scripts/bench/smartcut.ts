@@ -26,7 +26,7 @@ bench('smartcut', goals, ({ url, data }) =>
     const [inUs, outUs] = [1_300_000, recorded.durationUs - 1_700_000];
     const cut: Cut = { ...whole, steps: [{ ...step, pieces: [{ take: recorded.take, inUs, outUs }] }] };
     // Keyframes closer than they were recorded: all of it must be encoded.
-    const anew: Destination = { ...untouched, video: { ...untouched.video, keyframeEveryS: 1.5 } };
+    const reencoded: Destination = { ...untouched, video: { ...untouched.video, keyframeEveryS: 1.5 } };
     // Both find the take's file looked at already, and every module loaded.
     await import('@/server/jobs/render-parcel');
     const { foreseeParcel } = await import('@/server/parcels');
@@ -37,7 +37,7 @@ bench('smartcut', goals, ({ url, data }) =>
       return { ...made, cpuS: cpuSeconds() - before };
     };
     const smart = await timed(untouched);
-    const full = await timed(anew);
+    const full = await timed(reencoded);
     const path = join(data, 'media', 'parcels', smart.id, smart.facts.files[0]?.name ?? '');
     const plain = join(data, 'media', 'takes', recorded.take, 'plain.mp4');
     const source = await readCardFilm(plain);

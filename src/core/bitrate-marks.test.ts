@@ -12,15 +12,15 @@ it('finds where text breaks and from where on nothing is gained', () => {
     trial(1600, 0.996),
   ]);
   // Half way between 400 and 800 on the scale that clarity grows with.
-  expect(marks.breaksUnderKbps).toBe(Math.round(Math.sqrt(400 * 800)));
-  expect(marks.nothingOverKbps).toBe(1600);
+  expect(marks.legibilityKbps).toBe(Math.round(Math.sqrt(400 * 800)));
+  expect(marks.saturationKbps).toBe(1600);
 });
 
 it('says nothing about what was not seen', () => {
   const clear = bitrateMarks([trial(100, 0.99), trial(200, 0.992), trial(400, 0.9999)]);
-  expect(clear).toMatchObject({ breaksUnderKbps: null, nothingOverKbps: null });
+  expect(clear).toMatchObject({ legibilityKbps: null, saturationKbps: null });
   const never = bitrateMarks([trial(100, 0.8), trial(200, 0.9)]);
-  expect(never).toMatchObject({ breaksUnderKbps: 200, nothingOverKbps: null });
+  expect(never).toMatchObject({ legibilityKbps: 200, saturationKbps: null });
   expect(() => bitrateMarks([trial(100, 1)])).toThrow(RangeError);
 });
 

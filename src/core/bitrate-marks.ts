@@ -6,13 +6,13 @@ export type BitrateTrial = { askedKbps: number; gotKbps: number; clarity: number
 /** Where on the bitrate's scale text begins to break, and from where on nothing more is gained. */
 export type BitrateMarks = {
   /** Under this text breaks; null when it was clear at the least that was tried. */
-  breaksUnderKbps: number | null;
+  legibilityKbps: number | null;
   /** Over this nothing is gained; null when clarity still rose at the most that was tried. */
-  nothingOverKbps: number | null;
+  saturationKbps: number | null;
   trials: readonly BitrateTrial[];
 };
 
-/** Text clarity under which letters are seen to suffer. */
+/** Text clarity under which text are seen to suffer. */
 const BREAKS = CLEAR.worst;
 /** A rise of clarity that nobody sees, where the picture never gets clear. */
 const NOTHING = 0.002;
@@ -34,11 +34,11 @@ export function bitrateMarks(trials: readonly BitrateTrial[]): BitrateMarks {
   const best = Math.max(...rising.map(({ clarity }) => clarity));
   const clear = rising.findIndex(({ clarity }) => clarity >= BREAKS);
   const [before, at] = [rising[clear - 1], rising[clear]];
-  const breaksUnderKbps =
+  const legibilityKbps =
     clear === 0 ? null : before && at ? between(before, at, BREAKS) : (rising.at(-1)?.askedKbps ?? null);
   const enough = rising.findIndex(({ clarity }) => clarity >= Math.min(CLEAR.mean, best - NOTHING));
-  const nothingOverKbps = enough === rising.length - 1 ? null : (rising[enough]?.askedKbps ?? null);
-  return { breaksUnderKbps, nothingOverKbps, trials: rising };
+  const saturationKbps = enough === rising.length - 1 ? null : (rising[enough]?.askedKbps ?? null);
+  return { legibilityKbps, saturationKbps, trials: rising };
 }
 
 /** What the film would come to at a bitrate, by the trials: an encoder that has said all it has to say uses no more. */

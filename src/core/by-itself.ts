@@ -4,15 +4,15 @@ import type { TakeEvent } from './take';
 /** A start so much later than its time of day is told. */
 const LATE_MS = 2000;
 
-/** What a take did by itself, a sentence each, from its events. */
+/** What a take did alone, a sentence each, from its events. */
 export function byItself(events: readonly { kind: string; data: TakeEvent['data'] }[]): string[] {
   return events.flatMap(({ kind, data }) => {
     if (kind === 'limit' && typeof data.lengthS === 'number')
-      return [`It ended by its limit of ${roomText({ seconds: data.lengthS })}.`];
+      return [`The take ended at its limit of ${roomText({ seconds: data.lengthS })}.`];
     if (kind !== 'schedule') return [];
-    if (typeof data.stopped === 'string') return [`It ended at ${data.stopped}, as it was scheduled.`];
+    if (typeof data.stopped === 'string') return [`The take ended at ${data.stopped}, as scheduled.`];
     if (typeof data.lateMs === 'number' && data.lateMs > LATE_MS)
-      return [`It began ${Math.round(data.lateMs / 1000)} s late: the machine slept or was busy.`];
+      return [`The take started ${Math.round(data.lateMs / 1000)} s late: the machine slept or was busy.`];
     return [];
   });
 }

@@ -3,7 +3,7 @@ import type { CameraPlace } from './rig';
 import type { Size } from './sizes';
 
 const CORNERS = ['top-left', 'top-right', 'bottom-left', 'bottom-right'] as const;
-/** So near a corner's place, as a share of the picture's width, it stands in the corner. */
+/** So near a corner's place, as a share of the picture's width, it snaps to the corner. */
 const SNAP = 0.03;
 const [NARROWEST, WIDEST] = [0.05, 0.5];
 

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { type Luma, textClarity, textWindows, videoClarity } from './clarity';
 
-/** The definition, word by word: every window by itself, every sum from the start. */
+/** The definition, word by word: every window alone, every sum from the start. */
 function slowly(reference: Luma, shown: Luma): { mean: number; windows: number } {
   const { width, height, data } = reference;
   const at = (x: number, y: number) => data[y * width + x] ?? 0;
@@ -32,7 +32,7 @@ function slowly(reference: Luma, shown: Luma): { mean: number; windows: number }
   return { mean: values.reduce((sum, v) => sum + v, 0) / values.length, windows: values.length };
 }
 
-/** Something like letters: dark strokes on flat ground, of odd sizes. */
+/** Something like text: dark strokes on flat ground, of odd sizes. */
 const page = fc
   .record({
     width: fc.integer({ min: 12, max: 60 }),

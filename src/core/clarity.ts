@@ -1,7 +1,7 @@
 /**
  * How clear the text of a picture still is beside its reference: SSIM (Wang, Bovik, Sheikh, Simoncelli, "Image quality assessment: from
  * error visibility to structural similarity", IEEE Transactions on Image Processing 13(4), 2004, equation 13) over windows of 8 × 8
- * pixels every 4, counted only where the reference shows text on flat ground. Averages over everything hide damaged letters, because
+ * pixels every 4, counted only where the reference shows text on flat ground. Averages over everything hide damaged text, because
  * most of a screen is empty.
  */
 export type Luma = { width: number; height: number; data: Uint8Array };
@@ -79,7 +79,7 @@ export function textWindows({ width, height, data }: Luma): Int32Array {
 const LEAST_COLOUR_RANGE = 32;
 
 /**
- * Windows of a colour-difference plane that show coloured letters or edges on flat ground, as `textWindows` gives those of luma.
+ * Windows of a colour-difference plane that show coloured text or edges on flat ground, as `textWindows` gives those of luma.
  * @throws RangeError when the data is not as long as width × height
  */
 export function colourWindows({ width, height, data }: Luma): Int32Array {
@@ -159,7 +159,7 @@ export function videoClarity(pictures: readonly TextClarity[]): VideoClarity | n
   };
 }
 
-/** From here on nobody sees a difference in the letters: mean over the video, and its worst picture. */
+/** From here on nobody sees a difference in the text: mean over the video, and its worst picture. */
 export const CLEAR = { mean: 0.995, worst: 0.98 };
 
 /** The figure in words. */

@@ -25,7 +25,7 @@ export function codecString(codec: VideoCodec, stream: Stream, levelName: string
     throw new ProblemError({
       code: 'codec-ceiling',
       message: advice?.sentence ?? `There is no level ${levelName} of this codec.`,
-      hint: advice?.fix ?? 'Take the lowest level that holds the picture.',
+      hint: advice?.fix ?? 'Use the lowest level that fits.',
       field: 'picture',
     });
   const two = (n: number, base = 10) => n.toString(base).padStart(2, '0');

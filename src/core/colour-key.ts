@@ -1,14 +1,14 @@
 import { z } from 'zod';
 import { rgbOfHex, yuvOf } from './bt709';
 
-/** Makes a plain wall behind somebody transparent, by its colour. All shares are of the largest distance of two colours. */
+/** Chroma key: makes a plain background transparent. All shares are of the largest distance of two colours. */
 export const ColourKey = z.object({
   colour: z.string().regex(/^#[0-9a-f]{6}$/, 'must be a colour as #rrggbb'),
-  /** So far from the colour everything is taken away. */
+  /** Up to this distance from the key colour everything is transparent. */
   tolerance: z.number().min(0.01).max(0.5),
   /** So much further it fades in. */
   softness: z.number().min(0).max(0.5),
-  /** How much of the wall's light on what stays is taken back. */
+  /** Spill suppression: how much of the background's light is removed from the foreground. */
   spill: z.number().min(0).max(1),
 });
 export type ColourKey = z.infer<typeof ColourKey>;

@@ -48,7 +48,7 @@ export function overlayOf(camera: Size, box: CameraBox, mirror: boolean): Overla
 const upTo256 = (product: number): number => (product + 254 + (product >> 7)) >> 8;
 
 /**
- * Lays a camera over a screen, in place: scaled, its wall taken away, its corners rounded. Both are I420 without padding, limited
+ * Lays a camera over a screen, in place: scaled, keyed, with rounded corners. Both are I420 without padding, limited
  * range BT.709. Colours are taken from the nearest sample, brightness between the nearest four.
  * @param screen planes of the picture that is changed
  * @param camera planes of the camera's picture

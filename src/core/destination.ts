@@ -33,7 +33,7 @@ export type H264Profile = z.infer<typeof H264Profile>;
  */
 export const Destination = z.object({
   version: z.literal(1),
-  id: z.string().regex(/^[a-z0-9-]{1,40}$/, 'must be a short name of small letters, digits and hyphens'),
+  id: z.string().regex(/^[a-z0-9-]{1,40}$/, 'must consist of lower-case characters, digits and hyphens'),
   name: z.string().min(1).max(60),
   /** When somebody chooses it, one sentence. */
   purpose: z.string().max(200),
@@ -189,8 +189,7 @@ export const DESTINATIONS: readonly Destination[] = [
     version: 1,
     id: 'editor',
     name: 'For an editor',
-    purpose:
-      'For a program that cuts: every track a file, an even frame rate, quick to seek in, sound as it was.',
+    purpose: 'For an external editor: one file per track, constant frame rate, fast seeking, original sound.',
     container: 'mov',
     aim: 'editing',
     tracks: 'separate',

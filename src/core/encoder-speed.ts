@@ -8,7 +8,7 @@ import type { Rig } from './rig';
 export const EncoderSpeed = z.object({
   codec: VideoCodec,
   textHint: z.boolean(),
-  /** Pictures a second it holds when it does nothing else. */
+  /** Pictures per second it holds when it does nothing else. */
   framesPerSecond: z.number().positive(),
   /** What the probe's content came to. */
   kbps: z.number().min(0),
@@ -25,12 +25,12 @@ export type EncoderSpeed = z.infer<typeof EncoderSpeed>;
 export const isSameControl = ({ constantOverAverage }: EncoderSpeed): boolean =>
   constantOverAverage !== null && Math.abs(constantOverAverage - 1) < 0.02;
 
-/** Beside the encoder there are capture, camera, sound and the program that is shown: so many times the asked rate keeps up. */
+/** Beside the encoder there are capture, camera, sound and the program that is shown: so many times the asked rate is fast enough. */
 export const KEEPS_UP = 1.5;
 
 export type Pace = 'keeps-up' | 'just' | 'too-slow';
 
-/** Whether an encoder that holds so many frames a second keeps up with a rate, with what the rest of the work needs beside it. */
+/** Whether an encoder that holds so many frames per second is fast enough with a rate, with what the rest of the work needs beside it. */
 export function pace(held: number, rate: FrameRate): Pace {
   const asked = framesPerSecond(rate);
   if (held >= asked * KEEPS_UP) return 'keeps-up';
@@ -61,7 +61,7 @@ function speedInUse(
 }
 
 /**
- * The codec that a rig means here, and why. H.264 where it keeps up: every player and editor opens it, and the plain video is made by
+ * The codec that a rig means here, and why. H.264 where it is fast enough: every player and editor opens it, and the plain video is made by
  * copying it. Otherwise the fastest of those that were measured.
  */
 export function chooseCodec(
@@ -87,7 +87,7 @@ export function chooseCodec(
   if (everywhere)
     return {
       codec: 'h264',
-      reason: `opens everywhere and keeps up: ${held} frames a second held, ${asked} asked`,
+      reason: `plays everywhere and is fast enough: sustains ${held} fps (target ${asked})`,
     };
-  return { codec: fastest.codec, reason: `the fastest here: ${held} frames a second held, ${asked} asked` };
+  return { codec: fastest.codec, reason: `the fastest here: sustains ${held} fps (target ${asked})` };
 }

@@ -30,7 +30,7 @@ export const storeText = ({ problem, freeBytes, bytesPerSecond }: StoreView): st
   [
     'writable',
     freeBytes !== null && `${bytesText(freeBytes)} free`,
-    bytesPerSecond !== null && `${bytesText(bytesPerSecond)} a second`,
+    bytesPerSecond !== null && `${bytesText(bytesPerSecond)}/s`,
   ]
     .filter(Boolean)
     .join(', ');

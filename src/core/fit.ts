@@ -10,7 +10,7 @@ export type Fitted = {
   size: Size;
   /** Where the kept part lies in the picture; around it are bars. */
   at: Rect;
-  /** Height of what is kept in the picture ÷ in the source: 1 is one to one. */
+  /** Height in the picture ÷ height in the source: 1 is one to one. */
   scale: number;
 };
 
@@ -71,6 +71,6 @@ const sizeOf = ({ width, height }: Rect): Size => ({ width, height });
 
 export const hasBars = ({ size, at }: Fitted): boolean => at.width < size.width || at.height < size.height;
 
-/** Whether every pixel of what is kept stays a pixel. */
+/** Whether the capture area is recorded one to one. */
 export const isOneToOne = ({ crop, at }: Pick<Fitted, 'crop' | 'at'>): boolean =>
   crop.width === at.width && crop.height === at.height;

@@ -61,7 +61,7 @@ export const SOURCE_FPS = 60;
 const SCREEN_SHARE = { plain: 0.34, hint: 0.16, least: 0.02, most: 1 };
 /** The same of a face before a wall: not measured, and told with its range. */
 const CAMERA_SHARE = { usual: 0.6, least: 0.2, most: 1 };
-/** Bits a pixel at quantizer 30, halving every 10 steps: not measured, so it is told with a range of eight times either way. */
+/** Bits/pixel at quantizer 30, halving every 10 steps: not measured, so it is told with a range of eight times either way. */
 const QUANTIZER_BITS = 0.02;
 
 const exact = (value: number): Amount => ({ value, range: null });

@@ -133,7 +133,7 @@ const list = (names: readonly string[]) =>
   names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
 
 /**
- * Why a format cannot be made of a take without encoding its picture anew; null when it can. Sound is made as the format wants it.
+ * Why a format cannot be made of a take without encoding its picture again; null when it can. Sound is made as the format wants it.
  */
 export function formatRefusal(format: Format, { picture, hasSound }: FormatSource): string | null {
   const { name, video } = CONTAINERS[format];

@@ -6,11 +6,11 @@ import { TREATMENT_RATE } from './treatment/treatment-line';
 export const SOUND_TRACKS = ['voice', 'app-sound'] as const;
 export type SoundTrackKind = (typeof SOUND_TRACKS)[number];
 
-/** What is done to a recorded sound before it is heard. What was recorded stays as it is. */
+/** Processing of a recorded sound for playback. The recording itself is not changed. */
 export type SoundWork = { treatment: Treatment; delayMs: number };
 
 /**
- * The sounds of a take that are not heard as they were recorded, and what is done to each.
+ * The sounds of a take that are processed for playback, and how.
  * @param own a treatment that was chosen for this take after it was recorded; null follows its rig
  */
 export function soundWork(

@@ -1,4 +1,4 @@
-/** Hum of the mains: its frequency, and how loud it lies in what was heard. */
+/** Mains hum: its frequency and level. */
 export type Hum = { hertz: 50 | 60; levelDb: number };
 
 const MAINS = [50, 60] as const;

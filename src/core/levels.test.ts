@@ -25,7 +25,7 @@ it('chooses the level that the standards name', () => {
     '4.2',
     '5.1',
   ]);
-  // 1080 lines are 68 rows of macroblocks: 30 pictures a second fit into 4.0 by less than one more.
+  // 1080 lines are 68 rows of macroblocks: 30 pictures per second fit into 4.0 by less than one more.
   const four = LEVELS.h264.find(({ name }) => name === '4.0');
   expect(four && mostFramesPerSecond('h264', four, FULL)).toBe(30);
   expect([h264(1920, 1080, 30, 25_000), h264(1920, 1080, 30, 25_001)]).toEqual(['4.0', '4.1']);

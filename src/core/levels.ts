@@ -158,7 +158,7 @@ export function brokenLimits(
 export const lowestLevel = (codec: VideoCodec, stream: Stream): Level | undefined =>
   LEVELS[codec].find((level) => brokenLimits(codec, level, stream).length === 0);
 
-/** The most frames a second (whole) that a level holds at a size; 0 when the picture alone is too large. */
+/** The most frames per second (whole) that a level holds at a size; 0 when the picture alone is too large. */
 export function mostFramesPerSecond(codec: VideoCodec, level: Level, size: Size): number {
   const { width, height } = coded(codec, size);
   if (width * height > level.maxSamples || width > level.maxWidth || height > level.maxHeight) return 0;
@@ -206,12 +206,12 @@ export function levelAdvice(
   const smaller = sizeText(largestPicture(codec, level, size, rate));
   if (first === 'picture')
     return {
-      sentence: `${named} holds no picture as large as ${sizeText(size)}.`,
+      sentence: `${named} does not allow a picture of ${sizeText(size)}.`,
       fix: `Choose ${smaller} or smaller${or}.`,
     };
   const fewer = mostFramesPerSecond(codec, level, size);
   return {
-    sentence: `${named} holds at most ${fewer} frames a second of ${sizeText(size)}, and ${rateText(rate)} are asked.`,
-    fix: `Choose ${fewer} frames a second or fewer, ${smaller}${or}.`,
+    sentence: `${named} allows at most ${fewer} fps at ${sizeText(size)}; the target is ${rateText(rate)} fps.`,
+    fix: `Choose ${fewer} fps or less, ${smaller}${or}.`,
   };
 }

@@ -5,7 +5,7 @@ const LONGEST_BYTES = 120;
 const UNSAFE = /[\p{Cc}\p{Cf}\p{Cs}\p{Co}<>:"/\\|?*]/gu;
 
 /**
- * A file name that is safe on every file system, made of free text. Letters of any script stay.
+ * A file name that is safe on every file system, made of free text. Characters of any script stay.
  * @param text a title, for example a lesson's
  * @param extension without the dot
  * @returns at most 120 UTF-8 bytes before the extension; never empty, never a reserved device name
@@ -14,10 +14,10 @@ export function fileName(text: string, extension: string): string {
   const cleaned = text.normalize('NFC').replace(UNSAFE, ' ').replace(/\s+/gu, ' ').trim();
   let base = '';
   let bytes = 0;
-  for (const letter of cleaned) {
-    bytes += new TextEncoder().encode(letter).length;
+  for (const character of cleaned) {
+    bytes += new TextEncoder().encode(character).length;
     if (bytes > LONGEST_BYTES) break;
-    base += letter;
+    base += character;
   }
   base = base.replace(/^[. ]+|[. ]+$/g, '');
   if (base === '') base = 'untitled';

@@ -30,7 +30,7 @@ export type ParcelFacts = {
   takeBytes: number;
   /** Text clarity beside the recorded pictures; null when no text was found or no picture was encoded. */
   clarity: VideoClarity | null;
-  /** The same of the colour of letters, as 4:2:0 carries it. Missing in parcels that were made before it was looked at. */
+  /** The same of the colour of text, as 4:2:0 carries it. Missing in parcels that were made before it was looked at. */
   colour?: VideoClarity | null;
   /** Share of the pictures that were copied to the last bit. */
   copiedShare: number;

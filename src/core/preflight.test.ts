@@ -4,7 +4,7 @@ import { COLUMNS, NO_ACTIVITY, ROWS } from './activity';
 import * as finders from './findings';
 import { type Facts, NO_FACTS } from './findings/finding';
 import { StoreId } from './ids';
-import { factsAfter, gravest, preflight, type Weight } from './preflight';
+import { factsAfter, mostSevere, preflight, type Weight } from './preflight';
 import { propose } from './purposes';
 import { PRACTICE_RIG, PurposeKind, type Rig } from './rig';
 import { withValue } from './rig-choices';
@@ -28,7 +28,7 @@ const speed = (codec: 'h264' | 'av1', framesPerSecond: number) => ({
   quantizer: codec === 'av1',
   constantOverAverage: 1,
 });
-const marks = { breaksUnderKbps: 1100, nothingOverKbps: 4600, trials: [] };
+const marks = { legibilityKbps: 1100, saturationKbps: 4600, trials: [] };
 const without = (role: 'screen' | 'camera' | 'voice', state: object): Facts => ({
   ...READY,
   sources: { ...READY.sources, [role]: { ...READY.sources[role], ...state } },
@@ -45,10 +45,10 @@ function busyAt(x: number, y: number): Facts['activity'] {
   return { ...NO_ACTIVITY, changes, looks: 10 };
 }
 
-/** A rig and facts in which each finder finds something, what its sentence says, and whether one click mends it. */
+/** A rig and facts in which each finder finds something, what its sentence says, and whether one click fixes it. */
 const CASES: Record<
   keyof typeof finders,
-  [rig: Rig, facts: Facts, weight: Weight, says: RegExp, mends: boolean]
+  [rig: Rig, facts: Facts, weight: Weight, says: RegExp, fixes: boolean]
 > = {
   browserLacks: [
     RIG,
@@ -68,7 +68,7 @@ const CASES: Record<
     withValue(RIG, 'picture.level', '3.1'),
     READY,
     'stop',
-    /level 3\.1 holds no picture as large as 1920 × 1080/,
+    /level 3\.1 does not allow a picture of 1920 × 1080/,
     true,
   ],
   voiceClips: [RIG, without('voice', { heard: { ...HEARD, clipped: 3 } }), 'warn', /clips: 3 times/, false],
@@ -278,9 +278,9 @@ const CASES: Record<
     /shown 384 pixels wide/,
     true,
   ],
-  lettersTooSmall: [
+  textTooSmall: [
     withValue(RIG, 'picture.viewer', 'page'),
-    { ...READY, letterPx: 15 },
+    { ...READY, textPx: 15 },
     'warn',
     /arrive 5\.0 pixels tall in a small player in a page: nobody can read them/,
     true,
@@ -305,21 +305,21 @@ const CASES: Record<
 
 it('says that a rig is ready when nothing is to be said', () => {
   expect(preflight(RIG, READY)).toEqual([]);
-  expect(gravest(preflight(RIG, READY))).toBe('good');
+  expect(mostSevere(preflight(RIG, READY))).toBe('good');
 });
 
 it.each(Object.entries(CASES))(
   'finds %s, and its click takes it away',
-  (name, [rig, facts, weight, says, mends]) => {
+  (name, [rig, facts, weight, says, fixes]) => {
     const own = [Object.entries(finders).find(([key]) => key === name)?.[1](rig, facts) ?? []].flat();
     expect(own[0]?.sentence).toMatch(says);
     const found = preflight(rig, facts);
     const finding = found.find(({ sentence }) => says.test(sentence));
     expect(finding?.weight).toBe(weight);
-    expect(finding?.mend !== undefined).toBe(mends);
-    const mended = finding?.mend?.(rig);
-    if (finding && mended)
-      expect(preflight(mended, factsAfter(rig, mended, facts)).map(({ sentence }) => sentence)).not.toContain(
+    expect(finding?.fix !== undefined).toBe(fixes);
+    const fixed = finding?.fix?.(rig);
+    if (finding && fixed)
+      expect(preflight(fixed, factsAfter(rig, fixed, facts)).map(({ sentence }) => sentence)).not.toContain(
         finding.sentence,
       );
   },
@@ -361,7 +361,7 @@ const facts = fc.record({
   silentDb: fc.option(fc.integer({ min: -120, max: 0 })),
 });
 
-it('offers only mends that take their finding away and bring none that is graver, whatever the rig', () => {
+it('offers only fixes that take their finding away and bring none that is more severe, whatever the rig', () => {
   fc.assert(
     fc.property(rigs, facts, (rig, { size, speeds, breaks, free, silentDb }) => {
       const known: Facts = {
@@ -372,15 +372,15 @@ it('offers only mends that take their finding away and bring none that is graver
           camera: { ...open, measuredFps: { fps: 10, asked: source } },
         },
         speeds: speeds.map(({ codec, fps }) => speed(codec, fps)),
-        marks: breaks === null ? null : { breaksUnderKbps: breaks, nothingOverKbps: breaks * 2, trials: [] },
+        marks: breaks === null ? null : { legibilityKbps: breaks, saturationKbps: breaks * 2, trials: [] },
         room: { browser: free === null ? null : roomFor(free, 1e6), server: null },
         permissions: { camera: false, microphone: false },
       };
       const rank = { stop: 0, warn: 1, note: 2 };
       const before = preflight(rig, known);
       for (const finding of before) {
-        if (!finding.mend) continue;
-        const after = preflight(finding.mend(rig), known);
+        if (!finding.fix) continue;
+        const after = preflight(finding.fix(rig), known);
         expect(after.map(({ sentence }) => sentence)).not.toContain(finding.sentence);
         for (const { weight, sentence } of after)
           if (!before.some((old) => old.sentence === sentence))

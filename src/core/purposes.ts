@@ -4,15 +4,15 @@ import { RIG_CHOICES, sameValue, valueAt, withValue } from './rig-choices';
 
 /** What a video can be for, in plain words. */
 export const PURPOSES: Readonly<Record<PurposeKind, { name: string; what: string }>> = {
-  answer: { name: 'A quick answer', what: 'a minute in a message: small, and done at once' },
-  lesson: { name: 'A lesson with small text', what: 'forms, tables, code: every letter must be read' },
+  answer: { name: 'A quick answer', what: 'a minute in a message: small and quick' },
+  lesson: { name: 'A lesson with small text', what: 'forms, tables, code: all text must be readable' },
   motion: { name: 'A fast-moving demonstration', what: 'drawing, scrolling, animation: it must not stutter' },
   editor: {
     name: 'Raw material for an editor',
-    what: 'cut elsewhere: short groups, sound that loses nothing',
+    what: 'for an external editor: short GOPs, PCM sound',
   },
-  talk: { name: 'A talk with camera', what: 'a face that explains beside the slides' },
-  loop: { name: 'A silent loop', what: 'a few seconds that repeat on a page' },
+  talk: { name: 'A talk with camera', what: 'a presenter beside slides' },
+  loop: { name: 'A silent loop', what: 'a few seconds that repeat on a web page' },
   sound: { name: 'Sound only', what: 'a voice-over or an interview, no picture' },
 };
 
@@ -31,111 +31,107 @@ const ALWAYS = (weak: boolean): Said[] => [
     'picture.box',
     weak ? HD : null,
     weak
-      ? '1280 × 720 is less than half the pixels of a full display: a weak machine keeps up.'
-      : 'One to one is the sharpest there is: no letter is scaled.',
+      ? '1280 × 720 has less than half the pixels of a full display, which a weak machine can encode.'
+      : 'One to one is sharpest: text is not scaled.',
   ],
   [
     'picture.frameRate',
     fps(weak ? 15 : 30),
-    weak ? '15 a second follow forms and documents.' : '30 a second is the common standard.',
+    weak ? '15 fps is enough for forms and documents.' : '30 fps is the common standard.',
   ],
-  ['picture.speed', { num: 1, den: 1 }, 'At real time sound stays with the picture.'],
+  ['picture.speed', { num: 1, den: 1 }, 'Sound stays in sync only in real time.'],
+  ['picture.codec', 'automatic', 'H.264 plays everywhere; where it is too slow, the fastest codec is used.'],
+  ['picture.profile', 'automatic', 'High compresses best, and current players support it.'],
+  ['picture.level', null, 'The lowest level that fits plays on most devices.'],
+  ['picture.rateControl', 'average', 'Still screens stay small; busy moments may use more.'],
+  ['picture.bitrateKbps', null, 'An upper limit from picture size and frame rate.'],
+  ['picture.quantizer', 30, 'Used only with constant quality.'],
+  ['picture.textHint', 'automatic', 'Halves the size of screen recordings; used where it is fast enough.'],
+  ['picture.keyframeEvery', seconds(2), '2 s suits uploads, seeking and cutting.'],
   [
-    'picture.codec',
-    'automatic',
-    'H.264 opens everywhere; where it was measured not to keep up, the fastest takes its place.',
+    'picture.whenBehind',
+    'frames',
+    'Text stays sharp; a few dropped frames are not visible on a still screen.',
   ],
-  ['picture.profile', 'automatic', 'High packs tighter than the others, and every player of today has it.'],
-  ['picture.level', null, 'The lowest that holds the picture asks least of players.'],
-  ['picture.rateControl', 'average', 'A still screen then costs little, a busy moment may cost more.'],
-  ['picture.bitrateKbps', null, 'A ceiling for busy moments, from picture size and frame rate.'],
-  ['picture.quantizer', 30, 'Only of use with constant quality.'],
-  [
-    'picture.textHint',
-    'automatic',
-    'It halves the size of screens, and is taken where there is time for it.',
-  ],
-  ['picture.keyframeEvery', seconds(2), 'Every 2 s is what uploads, seeking and cutting expect.'],
-  ['picture.whenBehind', 'frames', 'Letters stay sharp; a few frames fewer are not seen on a still screen.'],
-  ['picture.hardware', 'automatic', 'The browser takes what the machine has.'],
+  ['picture.hardware', 'automatic', 'The browser uses what the machine has.'],
   [
     'sound',
     { codec: 'opus', sampleRate: null, voiceKbps: 64, appKbps: 96 },
-    'Speech is clear at 64 kb/s; sounds of programs want a little more.',
+    'Speech is clear at 64 kb/s; program sound needs a little more.',
   ],
-  ['plannedLengthS', null, 'Nothing is planned: size is told for a minute.'],
-  ['limits', { lengthS: null }, 'Nothing ends a take but whoever makes it.'],
-  ['formats', [], 'The plain MP4 opens everywhere; other files can be made of a take at any time.'],
-  ['afterStop', 'open-take', 'Look at it at once, while it can still be recorded again.'],
-  ['countdownS', 3, 'Three seconds to put the hands where they belong.'],
-  ['names', { pattern: '{lesson}, {take}' }, 'Says what it is and which try.'],
+  ['plannedLengthS', null, 'No length is planned: size is shown per minute.'],
+  ['limits', { lengthS: null }, 'A take ends only when you stop it.'],
+  ['formats', [], 'The plain MP4 plays everywhere; other files can be made at any time.'],
+  ['afterStop', 'open-take', 'Watch it right away, while you can still record again.'],
+  ['countdownS', 3, 'Three seconds to get ready.'],
+  ['names', { pattern: '{lesson}, {take}' }, 'Names the lesson and the take.'],
 ];
 
 const EACH: Readonly<Record<PurposeKind, (weak: boolean) => Said[]>> = {
   answer: () => [
-    ['picture.box', HD, '1280 × 720 is read in any message window, and is a small file.'],
-    ['picture.frameRate', fps(15), '15 a second are enough for documents and forms.'],
-    ['camera', null, 'A quick answer needs no face, and is smaller without.'],
-    ['appSound', null, 'The programs need not be heard.'],
-    ['plannedLengthS', 120, 'Two minutes is a long answer.'],
-    ['countdownS', 0, 'It begins at the click: a quick answer is quick.'],
+    ['picture.box', HD, '1280 × 720 fits any message window and stays small.'],
+    ['picture.frameRate', fps(15), '15 fps is enough for documents and forms.'],
+    ['camera', null, 'A quick answer needs no camera and is smaller without it.'],
+    ['appSound', null, 'Program sound is not needed.'],
+    ['plannedLengthS', 120, 'Two minutes is long for an answer.'],
+    ['countdownS', 0, 'Recording starts at once.'],
   ],
   lesson: (weak) => [
-    ['picture.box', null, 'One to one: scaling takes more from small letters than any bitrate gives back.'],
-    ['picture.frameRate', fps(15), '15 a second is the usual choice for computer lessons.'],
+    ['picture.box', null, 'One to one: no bitrate restores small text after scaling.'],
+    ['picture.frameRate', fps(15), '15 fps is usual for software lessons.'],
     [
       'picture.textHint',
       weak ? 'automatic' : 'on',
-      weak ? 'Taken where there is time for it.' : 'The picture is text: the encoder is told so.',
+      weak ? 'Used where it is fast enough.' : 'The picture is mostly text.',
     ],
-    ['plannedLengthS', 720, 'Twelve minutes is a common length of a lesson.'],
-    ...(weak ? ([['camera', null, 'A weak machine has nothing left for a camera.']] as Said[]) : []),
+    ['plannedLengthS', 720, 'Twelve minutes is a common lesson length.'],
+    ...(weak ? ([['camera', null, 'A weak machine cannot encode a camera as well.']] as Said[]) : []),
   ],
   motion: (weak) => [
-    ['picture.box', HD, 'A good 1280 × 720 beats a starved larger picture when everything moves.'],
+    ['picture.box', HD, 'A good 1280 × 720 beats a starved larger picture in motion.'],
     [
       'picture.frameRate',
       fps(weak ? 30 : 60),
-      weak ? '30 a second are smooth; 60 would be too much here.' : '60 a second for fast motion.',
+      weak ? '30 fps is smooth; 60 fps would be too much here.' : '60 fps for fast motion.',
     ],
-    ['picture.textHint', 'off', 'The hint costs time, and what moves is not text.'],
-    ['picture.whenBehind', 'detail', 'It must not stutter: rather a coarser picture than a missing one.'],
-    ...(weak ? ([['camera', null, 'A weak machine has nothing left for a camera.']] as Said[]) : []),
+    ['picture.textHint', 'off', 'The hint costs time and does not help motion.'],
+    ['picture.whenBehind', 'detail', 'Smooth motion matters more than detail.'],
+    ...(weak ? ([['camera', null, 'A weak machine cannot encode a camera as well.']] as Said[]) : []),
   ],
   editor: () => [
-    ['picture.box', null, 'An editor can make it smaller, never larger.'],
-    ['picture.frameRate', fps(30), '30 a second fits most timelines.'],
+    ['picture.box', null, 'An editor can downscale it, but not add detail.'],
+    ['picture.frameRate', fps(30), '30 fps fits most timelines.'],
     ['picture.codec', 'h264', 'Every editor opens H.264.'],
-    ['picture.textHint', 'off', 'Without the hint the picture keeps a little more.'],
-    ['picture.keyframeEvery', seconds(0.5), 'Short groups: an editor finds and cuts every place quickly.'],
+    ['picture.textHint', 'off', 'The picture keeps slightly more detail without the hint.'],
+    ['picture.keyframeEvery', seconds(0.5), 'Short GOPs make editing fast.'],
     [
       'sound',
       { codec: 'pcm', sampleRate: null, voiceKbps: 64, appKbps: 96 },
-      'PCM loses nothing, however often it is edited.',
+      'PCM is lossless, however often it is edited.',
     ],
   ],
   talk: (weak) => [
-    ['picture.box', HD, 'Slides are large letters: 1280 × 720 shows them well.'],
-    ['picture.frameRate', fps(30), '30 a second: under that lips look out of step.'],
+    ['picture.box', HD, 'Slides have large text: 1280 × 720 is enough.'],
+    ['picture.frameRate', fps(30), '30 fps: below that, lips look out of sync.'],
     ['appSound', null, 'Slides make no sound.'],
-    ...(weak ? ([['picture.textHint', 'off', 'Time is kept for the camera.']] as Said[]) : []),
+    ...(weak ? ([['picture.textHint', 'off', 'Leaves encoding time for the camera.']] as Said[]) : []),
   ],
   loop: () => [
-    ['picture.box', HD, 'A loop stands small on a page.'],
-    ['picture.frameRate', fps(15), '15 a second keep it small.'],
+    ['picture.box', HD, 'A loop is small on a page.'],
+    ['picture.frameRate', fps(15), '15 fps keeps it small.'],
     ['camera', null, 'A loop shows one thing.'],
-    ['voice', null, 'Nobody hears a loop.'],
-    ['appSound', null, 'Nobody hears a loop.'],
-    ['plannedLengthS', 10, 'Ten seconds are a long loop.'],
+    ['voice', null, 'A loop is silent.'],
+    ['appSound', null, 'A loop is silent.'],
+    ['plannedLengthS', 10, 'Ten seconds is long for a loop.'],
   ],
   sound: () => [
-    ['picture.source', { from: 'none' }, 'Nothing is shown.'],
-    ['camera', null, 'Nothing is shown.'],
-    ['appSound', null, 'A voice alone.'],
+    ['picture.source', { from: 'none' }, 'There is no picture.'],
+    ['camera', null, 'There is no picture.'],
+    ['appSound', null, 'Voice only.'],
     [
       'sound',
       { codec: 'pcm', sampleRate: null, voiceKbps: 64, appKbps: 96 },
-      'The voice is all there is: nothing of it is lost.',
+      'The voice is everything here: PCM is lossless.',
     ],
   ],
 };
@@ -146,9 +142,9 @@ const STANDARD: readonly [
   kinds: readonly PurposeKind[],
   reason: string,
 ][] = [
-  ['camera', ['talk'], 'A face is what this is about.'],
-  ['voice', ['answer', 'lesson', 'motion', 'editor', 'talk', 'sound'], 'A lesson lives from the voice.'],
-  ['appSound', ['motion', 'editor'], 'Programs that move are often heard too.'],
+  ['camera', ['talk'], 'A talk shows its presenter.'],
+  ['voice', ['answer', 'lesson', 'motion', 'editor', 'talk', 'sound'], 'Narration carries the lesson.'],
+  ['appSound', ['motion', 'editor'], 'Animated programs often have sound.'],
 ];
 
 /** What a purpose does not decide unless it says so. */
@@ -159,10 +155,13 @@ const KEPT = [
   'picture.fit',
   'picture.viewer',
   'picture.pointer',
+  'picture.regions',
+  'picture.filter',
   'camera',
   'voice',
   'appSound',
   'stores',
+  'handOverTo',
   'keys',
 ];
 
@@ -181,7 +180,7 @@ export function propose(purpose: Purpose, current: Rig): Proposal {
     reasons[path] = reason;
     if (rig[path] === null) rig = withValue(rig, path, PRACTICE_RIG[path]);
   }
-  for (const path of KEPT) reasons[path] ??= 'Left as it was: a purpose knows no devices and no habits.';
+  for (const path of KEPT) reasons[path] ??= 'Not changed: a purpose does not choose devices.';
   for (const [path, value, reason] of [...ALWAYS(weak), ...EACH[purpose.kind](weak)]) {
     rig = withValue(rig, path, value);
     reasons[path] = reason;
@@ -207,7 +206,7 @@ export function changedSince(rig: Rig) {
   return RIG_CHOICES.filter(({ path }) => !sameValue(valueAt(rig, path), valueAt(proposed, path)));
 }
 
-/** One value as it was proposed; all of them without a path. */
+/** Restores one proposed value; without a path, all of them. */
 export function restored(rig: Rig, path?: string): Rig {
   if (!rig.purpose) return rig;
   const proposed = propose(rig.purpose, rig).rig;

@@ -5,7 +5,7 @@ import type { Size } from './sizes';
 
 /**
  * Bitrate to ask of the encoder when the rig says "automatic". It is a ceiling for busy stretches, not what a still
- * screen costs: the encoder spends less by itself. Anchored at 4 Mb/s for 1280 × 720 at 30, where text stayed clear in
+ * screen costs: the encoder spends less automatically. Anchored at 4 Mb/s for 1280 × 720 at 30, where text stayed clear in
  * every scene of the practice desk; need grows with pixels^0.8 (neighbours repeat) and the root of the frame rate.
  * @returns kb/s, rounded to 100
  */

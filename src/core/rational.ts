@@ -7,7 +7,7 @@ export const FrameRate = z.object({
 });
 export type FrameRate = z.infer<typeof FrameRate>;
 
-/** Frames a second as a decimal, for arithmetic that ends in a figure to show; never stored. */
+/** Frames per second as a decimal, for arithmetic that ends in a figure to show; never stored. */
 export const framesPerSecond = (rate: FrameRate): number => rate.num / rate.den;
 
 /** Time of frame `n` on a grid that starts at 0, in whole microseconds; rounding never accumulates. */

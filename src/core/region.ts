@@ -121,7 +121,7 @@ export function snapRegion(region: Region, edges: readonly Rect[], within: numbe
 }
 
 /**
- * A region that follows the pointer: it stands while the pointer is in its middle, and moves evenly towards it otherwise.
+ * A region that follows the pointer: fixed while the pointer is in its dead zone, otherwise moving evenly towards it.
  * @param seconds since the last time
  * @returns fractional place; `regionWithin` makes it even
  */

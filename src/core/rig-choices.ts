@@ -1,15 +1,16 @@
 import { CODEC_NAMES } from './codecs';
+import { DESTINATIONS } from './destination';
 import { CONTAINERS } from './formats';
-import { VIEWERS } from './letters';
 import { rateText } from './rational';
 import type { CameraPlace, DeviceSource, KeyframeEvery, PictureSource, Rig, Speed } from './rig';
 import { roomText } from './room';
 import { sizeText } from './sizes';
+import { VIEWERS } from './text-height';
 import { isTreated, treatmentText } from './treatment/treatment';
 
 /** One thing that a rig decides, as it is named, compared, explained and restored. */
 export type RigChoice = {
-  /** Where it stands in the document: "picture.frameRate". */
+  /** Path in the document: "picture.frameRate". */
   path: string;
   name: string;
   /** What choosing it does, in a few words. */
@@ -28,21 +29,27 @@ const sourceWords = (source: PictureSource): string =>
       : 'no picture';
 const deviceWords = (source: DeviceSource): string =>
   source.from === 'practice' ? `practice: ${source.id}` : source.label || 'the browser’s own choice';
-const placeWords = ({ corner, width, shape, mirror, free }: CameraPlace): string =>
+const shareText = (share: number): string => `${(share * 100).toFixed(1)} %`;
+const placeWords = ({ corner, width, shape, mirror, free, border, key }: CameraPlace): string =>
   [
     free ? `at ${Math.round(free.x * 100)} and ${Math.round(free.y * 100)} %` : corner.replace('-', ' '),
     `${Math.round(width * 100)} % wide`,
     shape,
     mirror && 'mirrored',
+    border && `border ${(border.width * 100).toFixed(1)} % ${border.colour}`,
+    key &&
+      `chroma key ${key.colour} (tolerance ${shareText(key.tolerance)}, softness ${shareText(key.softness)}, spill ${shareText(key.spill)})`,
   ]
     .filter(Boolean)
     .join(', ');
 
-/** "1 s of work becomes 0.1 s of film". */
+/** "real time", "10× time-lapse". */
 export function speedText({ num, den }: Speed): string {
-  if (num === den) return 'as it happens';
+  if (num === den) return 'real time';
   const film = num / den;
-  return `1 s of work becomes ${film >= 1 ? film.toFixed(1).replace('.0', '') : Number(film.toPrecision(2))} s of film`;
+  return film < 1
+    ? `${Number((1 / film).toPrecision(3))}× time-lapse`
+    : `${Number(film.toPrecision(3))}× slow motion`;
 }
 
 export const keyframeText = ({ unit, value }: KeyframeEvery): string =>
@@ -50,13 +57,13 @@ export const keyframeText = ({ unit, value }: KeyframeEvery): string =>
 
 /** What each fit does, in words. */
 export const FITS = {
-  within: 'its own shape, no bars',
-  letterbox: 'whole, with bars',
-  fill: 'filled, edges cut off',
+  within: 'original aspect ratio',
+  letterbox: 'letterbox',
+  fill: 'fill, edges cropped',
   stretch: 'stretched',
 } as const;
 
-const HINTS = { automatic: 'when there is time for it', on: 'always', off: 'never' };
+const HINTS = { automatic: 'automatic (when fast enough)', on: 'always', off: 'never' };
 const HARDWARE = {
   automatic: 'automatic',
   'prefer-hardware': 'hardware first',
@@ -66,34 +73,52 @@ const CONTROLS = { average: 'average bitrate', constant: 'constant bitrate', qua
 
 /** What comes after a stop, in words. */
 export const AFTER_STOP = {
-  'open-take': 'the take',
-  'plain-video': 'the plain video, as soon as it is made',
-  'hand-over': 'handing over',
-  'next-take': 'the next take',
+  'open-take': 'open the take',
+  'plain-video': 'download the plain video',
+  'hand-over': 'hand over',
+  'next-take': 'record the next take',
 } as const;
 
 /** Every choice that is open in this version, in the order of the work. */
 export const RIG_CHOICES: readonly RigChoice[] = [
   {
     path: 'picture.source',
-    name: 'What is shown',
-    does: 'what is in the picture at all',
+    name: 'Source',
+    does: 'what is recorded',
     words: ({ picture }) => sourceWords(picture.source),
   },
   {
     path: 'picture.aim',
     name: 'Region',
-    does: 'what of it is in the picture; less to encode, not less to capture',
+    does: 'which part of the source is recorded; saves encoding, not capturing',
     words: ({ picture }) =>
       picture.aim === 'whole'
-        ? 'all of it'
+        ? 'full frame'
         : `${sizeText(picture.aim)} from ${picture.aim.x}, ${picture.aim.y}`,
   },
   {
     path: 'picture.follow',
     name: 'Region follows the pointer',
     does: 'whether the region moves with the work',
-    words: ({ picture }) => (picture.follow ? `up to ${picture.follow.speed} pixels a second` : 'it stands'),
+    words: ({ picture }) =>
+      picture.follow
+        ? `up to ${picture.follow.speed} px/s, dead zone ${Math.round(picture.follow.dead * 100)} %`
+        : 'fixed',
+  },
+  {
+    path: 'picture.regions',
+    name: 'Saved regions',
+    does: 'regions to choose from in this lesson',
+    words: ({ picture }) =>
+      picture.regions
+        .map(({ name, region }) => `${name} (${sizeText(region)} at ${region.x}, ${region.y})`)
+        .join(', ') || 'none',
+  },
+  {
+    path: 'picture.filter',
+    name: 'Downscaling filter',
+    does: 'text sharpness after scaling, time per frame',
+    words: ({ picture }) => picture.filter,
   },
   {
     path: 'picture.pointer',
@@ -103,62 +128,62 @@ export const RIG_CHOICES: readonly RigChoice[] = [
   },
   {
     path: 'picture.viewer',
-    name: 'Where it is watched',
-    does: 'how tall letters must be',
+    name: 'Viewing size',
+    does: 'how large text must be',
     words: ({ picture }) => VIEWERS.find(({ id }) => id === picture.viewer)?.name.toLowerCase() ?? '',
   },
   {
     path: 'picture.fit',
     name: 'Fit',
-    does: 'what happens where shapes differ',
+    does: 'how the source is fitted to another aspect ratio',
     words: ({ picture }) => FITS[picture.fit],
   },
   {
     path: 'picture.box',
     name: 'Picture size',
-    does: 'sharpness of small letters, load of the encoder',
+    does: 'text sharpness, encoder load',
     words: ({ picture }) => (picture.box ? `fits ${sizeText(picture.box)}` : 'as captured, one to one'),
   },
   {
     path: 'picture.frameRate',
-    name: 'Frames a second',
-    does: 'how smooth motion is, load of the encoder',
+    name: 'Frame rate',
+    does: 'how smooth motion looks, encoder load',
     words: ({ picture }) => rateText(picture.frameRate),
   },
   {
     path: 'picture.speed',
     name: 'Time',
-    does: 'how long the film is beside the work; sound stays only at real time',
+    does: 'time-lapse or slow motion; sound only in real time',
     words: ({ picture }) => speedText(picture.speed),
   },
   {
     path: 'picture.codec',
     name: 'Codec',
-    does: 'size, load, and what opens the file',
+    does: 'size, load, compatibility',
     words: ({ picture }) => (picture.codec === 'automatic' ? 'automatic' : CODEC_NAMES[picture.codec]),
   },
   {
     path: 'picture.profile',
     name: 'Profile of H.264',
-    does: 'which tools the encoder may use, and which old players follow',
+    does: 'compression against old players',
     words: ({ picture }) => picture.profile.replace('-', ' '),
   },
   {
     path: 'picture.level',
     name: 'Level',
-    does: 'what a player must be able to hold',
-    words: ({ picture }) => picture.level ?? 'the lowest that holds it',
+    does: 'what a player must support',
+    words: ({ picture }) => picture.level ?? 'lowest that fits',
   },
   {
     path: 'picture.rateControl',
     name: 'Rate control',
-    does: 'whether size or quality is held steady',
+    does: 'constant size or constant quality',
     words: ({ picture }) => CONTROLS[picture.rateControl],
   },
   {
     path: 'picture.bitrateKbps',
     name: 'Bitrate',
-    does: 'size, and how clear busy stretches stay',
+    does: 'size, clarity of busy moments',
     words: ({ picture }) => (picture.bitrateKbps ? `${picture.bitrateKbps} kb/s` : 'automatic'),
   },
   {
@@ -169,47 +194,47 @@ export const RIG_CHOICES: readonly RigChoice[] = [
   },
   {
     path: 'picture.textHint',
-    name: 'Encoder is told that it is text',
-    does: 'about half the size of a still screen, more time a frame',
+    name: 'Text hint',
+    does: 'about half the size for screens, more time per frame',
     words: ({ picture }) => HINTS[picture.textHint],
   },
   {
     path: 'picture.keyframeEvery',
-    name: 'Keyframe every',
-    does: 'seeking and cutting are finer, the file larger, the closer they stand',
+    name: 'Keyframe interval',
+    does: 'shorter: faster seeking and cutting, larger files',
     words: ({ picture }) => keyframeText(picture.keyframeEvery),
   },
   {
     path: 'picture.whenBehind',
-    name: 'If the machine can’t keep up',
-    does: 'what is lost then',
-    words: ({ picture }) => (picture.whenBehind === 'frames' ? 'lose frames' : 'lose detail'),
+    name: 'When the encoder is too slow',
+    does: 'drop frames or lower quality',
+    words: ({ picture }) => (picture.whenBehind === 'frames' ? 'drop frames' : 'lower quality'),
   },
   {
     path: 'picture.hardware',
     name: 'Encoder',
-    does: 'hardware spares the processor, software is often better for its size',
+    does: 'hardware saves processor time, software often compresses better',
     words: ({ picture }) => HARDWARE[picture.hardware],
   },
   {
     path: 'camera',
     name: 'Camera',
-    does: 'a face beside the screen, a second encoder at work',
+    does: 'camera overlay; needs a second encoder',
     words: ({ camera }) =>
       camera
-        ? `${deviceWords(camera.source)}, ${sizeText(camera.size)}, ${rateText(camera.frameRate)} a second, ${placeWords(camera.place)}`
+        ? `${deviceWords(camera.source)}, ${sizeText(camera.size)}, ${rateText(camera.frameRate)} fps, ${placeWords(camera.place)}`
         : 'none',
   },
   {
     path: 'voice',
     name: 'Voice',
-    does: 'whether there is speech',
+    does: 'voice track',
     words: ({ voice }) =>
       voice
         ? [
             deviceWords(voice.source),
-            voice.talk === 'push' && 'while its key is held',
-            voice.channels === 2 && 'two channels',
+            voice.talk === 'push' && 'push to talk',
+            voice.channels === 2 && 'stereo',
             voice.gainDb !== 0 && `${voice.gainDb} dB`,
             voice.delayMs !== 0 && `${voice.delayMs} ms later`,
             treatmentText(voice.treatment),
@@ -222,7 +247,7 @@ export const RIG_CHOICES: readonly RigChoice[] = [
   {
     path: 'appSound',
     name: 'App sound',
-    does: 'whether programs are heard',
+    does: 'sound of programs',
     words: ({ appSound }) =>
       appSound
         ? `${appSound.source.from === 'screen' ? 'shared with the picture' : deviceWords(appSound.source)}, ${appSound.gainDb} dB${appSound.delayMs ? `, ${appSound.delayMs} ms later` : ''}`
@@ -230,8 +255,8 @@ export const RIG_CHOICES: readonly RigChoice[] = [
   },
   {
     path: 'sound',
-    name: 'Sound is kept as',
-    does: 'size, and what an editor gets',
+    name: 'Audio format',
+    does: 'size, editing quality',
     words: ({ sound }) =>
       [
         sound.codec === 'opus'
@@ -245,56 +270,69 @@ export const RIG_CHOICES: readonly RigChoice[] = [
   {
     path: 'plannedLengthS',
     name: 'Planned length',
-    does: 'what size and room are reckoned for; it ends nothing',
-    words: ({ plannedLengthS }) =>
-      plannedLengthS ? `${Number((plannedLengthS / 60).toFixed(1))} min` : 'not said',
+    does: 'for estimates only',
+    words: ({ plannedLengthS }) => (plannedLengthS ? lengthText(plannedLengthS) : 'not set'),
   },
   {
     path: 'limits',
-    name: 'Time limit',
-    does: 'ends the take by itself, and says so',
-    words: ({ limits: { lengthS } }) => (lengthS === null ? 'off' : roomText({ seconds: lengthS })),
+    name: 'Stop automatically after',
+    does: 'ends the take at this length',
+    words: ({ limits: { lengthS } }) => (lengthS === null ? 'off' : lengthText(lengthS)),
   },
   {
     path: 'countdownS',
     name: 'Countdown',
-    does: 'time to get ready',
+    does: 'delay before recording',
     words: ({ countdownS }) => (countdownS ? `${countdownS} s` : 'off'),
   },
   {
     path: 'names',
     name: 'File names',
-    does: 'what files that are given out are called',
+    does: 'names of downloaded files',
     words: ({ names }) => names.pattern,
   },
   {
     path: 'formats',
-    name: 'Files beside the plain video',
-    does: 'what is made of every take without being asked',
+    name: 'Additional files',
+    does: 'made from every take',
     words: ({ formats }) => formats.map((format) => CONTAINERS[format].name).join(', ') || 'none',
   },
   {
     path: 'stores',
     name: 'Finished files',
-    does: 'where copies of them go',
-    words: ({ stores }) => (stores.final === 'studio' ? 'on the studio’s disk' : 'copied to a store'),
+    does: 'where copies are stored',
+    words: ({ stores }) =>
+      stores.final === 'studio' ? 'on the studio’s disk' : `copied to store ${stores.final}`,
   },
   {
     path: 'afterStop',
-    name: 'After the stop',
-    does: 'what comes then',
+    name: 'After stopping',
+    does: 'what happens next',
     words: ({ afterStop }) => AFTER_STOP[afterStop],
+  },
+  {
+    path: 'handOverTo',
+    name: 'Hand over to',
+    does: 'destination after stopping',
+    words: ({ handOverTo }) => DESTINATIONS.find(({ id }) => id === handOverTo)?.name ?? handOverTo ?? 'none',
   },
   {
     path: 'keys',
     name: 'Keys',
-    does: 'which key does what while recording',
+    does: 'keys while recording',
     words: ({ keys }) =>
       Object.entries(keys)
         .map(([act, key]) => `${act} ${key.toUpperCase()}`)
         .join(', '),
   },
 ];
+
+/** A length to the second: "12:30 min". */
+function lengthText(seconds: number): string {
+  const [minutes, rest] = [Math.floor(seconds / 60), seconds % 60];
+  if (minutes === 0) return `${seconds} s`;
+  return rest === 0 ? `${minutes} min` : `${minutes} min ${rest} s`;
+}
 
 /** The value of a rig at a path. */
 export const valueAt = (rig: Rig, path: string): unknown =>

@@ -51,12 +51,12 @@ export const CameraPlace = z.object({
     .object({ x: z.number().min(0).max(1), y: z.number().min(0).max(1) })
     .nullable()
     .default(null),
-  /** A line around it; `width` as a share of the picture's. */
+  /** Border; `width` as a share of the picture's. */
   border: z
     .object({ width: z.number().min(0.001).max(0.02), colour: z.string().regex(/^#[0-9a-f]{6}$/) })
     .nullable()
     .default(null),
-  /** Makes a plain wall behind it transparent. */
+  /** Chroma key. */
   key: ColourKey.nullable().default(null),
 });
 export type CameraPlace = z.infer<typeof CameraPlace>;
@@ -92,7 +92,7 @@ export const KeyframeEvery = z.discriminatedUnion('unit', [
 export type KeyframeEvery = z.infer<typeof KeyframeEvery>;
 
 /** A key of the keyboard as the browser names it, without modifiers. */
-const Key = z.string().regex(/^[a-z0-9]$/, 'must be one small letter or a digit');
+const Key = z.string().regex(/^[a-z0-9]$/, 'must be one lower-case character or a digit');
 
 /** What scales the picture while it is recorded: the browser's encoder, or a filter of our own. */
 export const LiveFilter = z.enum(['browser', ...ScaleFilter.options]);
@@ -111,7 +111,7 @@ const Picture = z.object({
     .default([]),
   /** What the picture must fit, as `fit` says; `null` keeps the captured size. */
   box: Size.nullable(),
-  /** Where it is going to be watched: for this its letters must be tall enough. */
+  /** Where it is going to be watched: for this its text must be tall enough. */
   viewer: z.enum(['page', 'player', 'full', 'phone']).default('player'),
   /** What happens where shapes or sizes differ (`fit.ts`). */
   fit: z.enum(['within', 'letterbox', 'fill', 'stretch']),
@@ -130,11 +130,11 @@ const Picture = z.object({
   rateControl: z.enum(['average', 'constant', 'quantizer']),
   /** For average and constant; `null` is automatic. */
   bitrateKbps: z.int().min(100).max(200_000).nullable(),
-  /** For `quantizer`: the step between what is kept and what is not, coarser with the number. */
+  /** For `quantizer`: the quantization step, coarser with the number. */
   quantizer: z.int().min(0).max(63),
   textHint: z.enum(['automatic', 'on', 'off']),
   keyframeEvery: KeyframeEvery,
-  /** What is lost when the machine cannot keep up: whole frames, or detail of each. */
+  /** When the encoder is too slow: drop frames, or lower quality. */
   whenBehind: z.enum(['frames', 'detail']),
   hardware: z.enum(['automatic', 'prefer-hardware', 'prefer-software']),
 });
@@ -156,7 +156,7 @@ export const RigDocument = z.object({
       gainDb: z.number().min(-60).max(12).default(0),
       delayMs: DelayMs.default(0),
       treatment: Treatment.default(UNTREATED),
-      /** `afterwards`: what is recorded is the raw voice, and what is heard of it later is treated. */
+      /** `afterwards`: the raw voice is recorded and processed for playback. */
       treated: z.enum(['afterwards', 'while-recording']).default('afterwards'),
     })
     .nullable(),
@@ -172,7 +172,7 @@ export const RigDocument = z.object({
     .object({
       /** `pcm` has 16 bits a sample. */
       codec: z.enum(['opus', 'pcm', 'pcm-24']),
-      /** Samples a second; `null` as the device gives them. */
+      /** Sample rate, Hz; `null` as the device gives them. */
       sampleRate: SampleRate.nullable().default(null),
       voiceKbps: z.int().min(16).max(256),
       appKbps: z.int().min(16).max(320),
@@ -202,7 +202,7 @@ export const RigDocument = z.object({
   formats: z.array(Format).max(7).default([]),
   /** How long the take is meant to be. It ends nothing; it is what room and size are reckoned for. */
   plannedLengthS: z.int().min(1).max(86_400).nullable(),
-  /** What ends a take by itself: nothing, or a length of film. */
+  /** What ends a take alone: nothing, or a length of film. */
   limits: z.object({ lengthS: z.int().min(1).max(86_400).nullable() }),
   countdownS: z.int().min(0).max(10),
   /** What comes after the stop. `plain-video`: the take, and its plain video as soon as there is one. */

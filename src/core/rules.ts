@@ -106,7 +106,7 @@ export function pictureRules({ video: asked }: Destination, video: MeasuredVideo
         video.level === null ? 'unknown' : (video.level / 10).toFixed(1),
         `at most ${(maxLevel / 10).toFixed(1)}`,
         video.level !== null && video.level <= maxLevel,
-        'Make the picture smaller or show fewer frames a second.',
+        'Lower the picture size or the frame rate.',
       ),
     );
   }
@@ -143,10 +143,10 @@ export function pictureRules({ video: asked }: Destination, video: MeasuredVideo
       result(
         'frame-rate',
         'Frame rate',
-        `${rateText(video.rate)} a second`,
+        `${rateText(video.rate)} fps`,
         `at most ${rateText(max)}`,
         framesPerSecond(video.rate) <= framesPerSecond(max) * RATE_SLACK,
-        `Show ${rateText(max)} frames a second.`,
+        `Lower the frame rate to ${rateText(max)} fps.`,
       ),
     );
   if (constant)
@@ -271,7 +271,7 @@ export function checkRules(
 ): RuleResult[] {
   const rules: RuleResult[] = [];
   const { container, maxBytes, maxDurationS, fastStart } = destination;
-  // A sound track by itself has a container of its own.
+  // A sound track alone has a container of its own.
   if (parts !== 'sound')
     rules.push(
       result(

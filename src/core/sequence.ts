@@ -8,7 +8,7 @@ const COUNTS = 256;
 export const withSequence = (timestampUs: number, sequence: number): number =>
   timestampUs - (((timestampUs % COUNTS) + COUNTS) % COUNTS) + (sequence % COUNTS);
 
-/** Pictures missing between two that arrived one after the other; 255 at most can be told: 8.5 s at 30 a second. */
+/** Pictures missing between two that arrived one after the other; 255 at most can be told: 8.5 s at 30 per second. */
 export const missingBetween = (beforeUs: number, afterUs: number): number => {
   const sequence = (us: number) => ((us % COUNTS) + COUNTS) % COUNTS;
   return (sequence(afterUs) - sequence(beforeUs) - 1 + 2 * COUNTS) % COUNTS;

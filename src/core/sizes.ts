@@ -22,7 +22,7 @@ export function fitWithin(source: Size, box: Size): Size & { scale: number } {
   return { width: even(source.width * scale), height: even(source.height * scale), scale };
 }
 
-/** Raw bits a second of 4:2:0 pictures with 8 bits a sample: 12 bits a pixel. */
+/** Raw bits per second of 4:2:0 pictures with 8 bits per sample: 12 bits/pixel. */
 export const rawBitsPerSecond = (size: Size, fps: number): number => size.width * size.height * 12 * fps;
 
 export const sizeText = (size: Size): string => `${size.width} × ${size.height}`;

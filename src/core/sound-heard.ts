@@ -3,7 +3,7 @@ import { dbText } from './decibels';
 import { openHum } from './hum';
 import { type Loudness, openLoudness } from './loudness';
 
-/** What is heard of a sound beside its level. What is not known yet is null. */
+/** Measurements of a sound besides its level; null while unknown. */
 export const Heard = z.object({
   /** Over the last three seconds. */
   shortTermLufs: z.number().nullable(),
@@ -142,7 +142,7 @@ export function gainAdvice({ peakDbtp, clipped }: Heard): string | null {
     : null;
 }
 
-/** Whether the room is near enough to the voice to be heard. @returns how far it lies under the voice, LU; null when it is well */
+/** Whether room noise is audible. @returns its distance below the voice, LU; null when it is inaudible */
 export function noisyRoom({ quietLufs, shortTermLufs }: Heard): number | null {
   if (quietLufs === null || shortTermLufs === null || quietLufs < LEAST_NOISE_LUFS) return null;
   const under = shortTermLufs - quietLufs;

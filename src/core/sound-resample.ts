@@ -28,7 +28,7 @@ export type SoundResampler = {
 
 /**
  * Brings sound from one sample rate to another, with a low-pass first: what the lower rate cannot carry would fold into what it can.
- * Rates are whole numbers of samples a second; their ratio is kept exactly, however long it runs.
+ * Rates are whole numbers of samples per second; their ratio is kept exactly, however long it runs.
  */
 export function openSoundResampler(fromRate: number, toRate: number, channels: number): SoundResampler {
   const shared = gcd(fromRate, toRate);

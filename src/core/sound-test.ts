@@ -46,7 +46,7 @@ export function soundTestWords(test: SoundTest): string[] {
         ? 'It is a little too loud.'
         : peakDbtp < -20
           ? 'It is quiet: go nearer, or turn it up.'
-          : 'The level is good.';
+          : 'Good level.';
   return [
     verdict,
     `${dbText(lufs)} LUFS, peaks ${dbText(peakDbtp)} dB`,

@@ -63,6 +63,6 @@ export type TakePage = TakeView & {
   copies: { copies: { name: string; store: string; bytes: number }[]; job: JobView | null };
   /** Chosen for this take after it was recorded; null follows its rig. */
   treatment: Treatment | null;
-  /** What happened with nobody there: it ended by itself, it began late. */
+  /** What happened with nobody there: it ended automatically, it began late. */
   byItself: string[];
 };

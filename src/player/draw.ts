@@ -61,7 +61,7 @@ export function drawReel(
   pen.stroke();
 }
 
-/** Where the camera is drawn before its wall is taken away: used again for each picture of the same size. */
+/** Where the camera is drawn before it is keyed: reused for each frame of the same size. */
 let scratch: OffscreenCanvasRenderingContext2D | null = null;
 
 function keyed(

@@ -5,7 +5,7 @@ const RECORDED: readonly string[] = ['screen', 'camera', 'voice', 'app-sound'];
 
 /**
  * The files that play a take: all tracks in one when finishing has made it (it can be sought quickly), else every segment
- * by itself, which is there right after the stop.
+ * alone, which is there right after the stop.
  */
 function playerFiles(take: Pick<TakePage, 'id' | 'segments' | 'facts'>): PlayerFile[] {
   const base = `/api/media/${take.id}`;

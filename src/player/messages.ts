@@ -38,7 +38,7 @@ export const ToPlayer = z.discriminatedUnion('type', [
   }),
   /** What is played changes; the place in it is the page's to say. */
   z.object({ type: z.literal('cut'), cut: Cut, ...at }),
-  /** The sound's clock: place `us` is heard at page time `pageMs`. Told anew while it plays. */
+  /** The sound's clock: place `us` is heard at page time `pageMs`. Told again while it plays. */
   z.object({ type: z.literal('clock'), pageMs: z.number(), ...at }),
   z.object({ type: z.literal('play'), ...at }),
   z.object({ type: z.literal('pause') }),

@@ -4,7 +4,7 @@ import { drawReel } from './draw';
 import { type FromPlayer, type PlayerTake, ToPlayer } from './messages';
 import { decodeSound, type Lane, openReel, type Reel, type SoundTrack, screenAt } from './reels';
 
-/** So much sound is decoded ahead of what is heard. */
+/** Sound is decoded this far ahead of playback. */
 const SOUND_AHEAD_US = 1_200_000;
 /** Pictures are only due while it plays. */
 const NOTHING_DUE = { due: 0, missed: 0 };
@@ -29,7 +29,7 @@ const failed = (what: string) => (error: unknown) =>
 
 type Here = { reel: Reel; takeUs: number; placed: Placed };
 
-/** What is seen at a place of the cut. */
+/** The picture at a place of the cut. */
 function here(us: number): Here | null {
   if (!cut) return null;
   const { takeUs, ...placed } = at(cut, us);
@@ -177,7 +177,7 @@ async function sendSound(sound: SoundTrack, placed: Placed, startUs: number, min
   }
 }
 
-/** What is heard now, in whole µs like every place. Before the first word of the clock the position stands. */
+/** The playback position, in whole µs. It does not move before the clock first reports. */
 const nowUs = () => (anchor ? Math.round(anchor.us + (pageNowMs() - anchor.pageMs) * 1000) : positionUs);
 
 function frame(): void {

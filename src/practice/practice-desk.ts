@@ -28,7 +28,7 @@ export const PRACTICE_DEVICES = {
 
 export type PracticeTrack = {
   track: MediaStreamTrack;
-  /** Whoever begins to read gets a picture, though nothing has changed: real captures do that by themselves. */
+  /** Whoever begins to read gets a picture, though nothing has changed: real captures do that automatically. */
   again: () => void;
   close: () => void;
 };

@@ -197,7 +197,7 @@ async function soundOf(kind: SoundKind, at: number): Promise<Sound> {
   try {
     await voice.readUntil(at + READ_AHEAD);
   } catch (error) {
-    // The next one who asks has it fetched anew.
+    // The next one who asks has it fetched again.
     voice = null;
     throw error;
   }
@@ -273,7 +273,7 @@ async function measure(kind: PictureKind, size: Size, frames: number) {
     const began = performance.now();
     show(stage, itemsOf(kind, ms, size));
     pictureOf(stage, n, 0).close();
-    // The first pass draws letters that are kept; a script is watched more than once.
+    // The first pass draws text that are kept; a script is watched more than once.
     cost.push(performance.now() - began);
     if (n % COMPARED_EVERY === 0) {
       const fresh = newStage(size.width, size.height);

@@ -13,7 +13,7 @@ export function presenterItems(ms: number, area: Area): Item[] {
   const sway = Math.round(3 * Math.sin(t / 1900));
   const at = { x: even(230 + sway), y: even(60 + nod) };
   const blink = t % 3700 < 140;
-  // Lips change eight times a second, and rest at the end of a phrase.
+  // Lips change eight times per second, and rest at the end of a phrase.
   const beat = Math.floor(t / 125);
   const open = beat % 24 > 19 ? 0 : (beat * 7919 + (beat >> 2) * 31) % 3;
   const head = { width: even(180), height: even(200) };

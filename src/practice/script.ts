@@ -36,7 +36,7 @@ const NOTE = 'Opened on the twelfth, dry and clean. Keep until the spring sowing
 const ease = (p: number) => (p <= 0 ? 0 : p >= 1 ? 1 : p * p * (3 - 2 * p));
 const even = (v: number) => 2 * Math.round(v / 2);
 
-/** Letters of a text that was begun at `fromMs` and typed at a steady pace. */
+/** Characters of a text that is typed at a steady pace from `fromMs`. */
 const typed = (text: string, t: number, fromMs: number, everyMs: number) =>
   text.slice(0, Math.max(0, Math.min(text.length, Math.floor((t - fromMs) / everyMs) + 1)));
 
@@ -96,7 +96,7 @@ export function deskAt(ms: number): DeskState {
   };
 }
 
-/** What pointer and keys did in [fromMs, toMs); the pointer's path is sampled 20 times a second while it moves. */
+/** What pointer and keys did in [fromMs, toMs); the pointer's path is sampled 20 times per second while it moves. */
 export function deskEvents(fromMs: number, toMs: number): DeskEvent[] {
   const events: DeskEvent[] = [];
   const first = Math.floor(fromMs / SCRIPT_MS);

@@ -19,7 +19,7 @@ export const beep: Sound = (from, samples) => {
 };
 
 const HIGH_TONE_HZ = 10_000;
-/** Without an end, and higher than a sample rate of 16 kHz can carry: what is heard of it there was folded. */
+/** Without an end, and higher than a sample rate of 16 kHz can carry: what is left of it there is aliasing. */
 export const highTone: Sound = (from, samples) => {
   for (let i = 0; i < samples.length; i++)
     samples[i] = 0.5 * Math.sin((2 * Math.PI * HIGH_TONE_HZ * (from + i)) / SAMPLE_RATE);
@@ -56,7 +56,7 @@ export const programSound: Sound = (from, samples) => {
   }
 };
 
-/** Speech that is still being read can be heard as far as it was read. */
+/** Speech that is still being read plays as far as it has been read. */
 export type Voice = {
   sound: Sound;
   /** Resolves when the sound is there up to this sample, or all of it. @throws when the file cannot be read */

@@ -10,7 +10,7 @@ export async function loadTypeface(): Promise<void> {
 
 export type Pen = OffscreenCanvasRenderingContext2D;
 const cache = new Map<string, Sprite>();
-/** A window that is being resized is drawn anew at each size. */
+/** A window that is being resized is drawn again at each size. */
 const LARGEST_CACHE_BYTES = 150_000_000;
 let cachedBytes = 0;
 const bytesOf = ({ data, alpha }: Sprite) => data.length + (alpha?.length ?? 0);

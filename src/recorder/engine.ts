@@ -4,13 +4,13 @@ import type { Rig } from '@/core/rig';
 import type { TakeEnd, TakeEvent, TakeHead } from '@/core/take';
 import { isTreated } from '@/core/treatment/treatment';
 import {
-  type AttachWish,
+  type AttachSettings,
   FromRecorder,
   type MediaRole,
   PROTOCOL,
-  type SoundWish,
+  type SoundSettings,
   type ToRecorder,
-  type VideoWish,
+  type VideoSettings,
 } from './messages';
 import type { OpenSource } from './sources';
 
@@ -47,7 +47,7 @@ export type Recorder = {
   pointerScript: (cueUs: number, shift: { x: number; y: number }) => void;
   mute: (role: MediaRole, muted: boolean) => void;
   event: (kind: TakeEvent['kind'], data: TakeEvent['data'], atUs?: number) => void;
-  /** Ends the take. Everything is in the journal when this resolves; sources must be attached anew for the next take. */
+  /** Ends the take. Everything is in the journal when this resolves; sources must be attached again for the next take. */
   stop: () => Promise<TakeEnd>;
   discard: () => Promise<void>;
   /** @returns the function that ends the listening */
@@ -75,19 +75,19 @@ export function openRecorder(): Recorder {
   /** What is read now: a track of our own for each source, which ends without ending the source. */
   const attached = new Map<MediaRole, { id: number; track: MediaStreamTrack | null }>();
   let ids = 0;
-  const letGo = (role: MediaRole) => {
+  const release = (role: MediaRole) => {
     attached.get(role)?.track?.stop();
     attached.delete(role);
   };
-  const letGoOfAll = () => {
-    for (const role of [...attached.keys()]) letGo(role);
+  const releaseAll = () => {
+    for (const role of [...attached.keys()]) release(role);
   };
   worker.onmessage = ({ data }: MessageEvent<unknown>) => {
     const message = FromRecorder.parse(data);
     // The end of a source that was exchanged meanwhile is no news.
     if (message.type === 'ended') {
       if (attached.get(message.role)?.id !== message.id) return;
-      letGo(message.role);
+      release(message.role);
     }
     for (const listener of [...listeners]) listener(message);
   };
@@ -147,12 +147,12 @@ export function openRecorder(): Recorder {
         : new MediaStreamTrackProcessor({ track: track as MediaStreamAudioTrack, maxBufferSize: 200 });
     const readable = processor.readable as ReadableStream<VideoFrame | AudioData>;
     const told = answer('attached', (message) => message.id === id);
-    const wish = wishOf(role, rig, known);
+    const settings = wishOf(role, rig, known);
     say(
       {
         type: 'attach',
         source: { id, role, type, clock, sequenced: source.sequenced ?? false, readable },
-        wish,
+        settings,
       },
       [readable],
     );
@@ -166,7 +166,7 @@ export function openRecorder(): Recorder {
     attach: (source, rig, known) => {
       const { role } = source;
       const id = ++ids;
-      letGo(role);
+      release(role);
       attached.set(role, { id, track: null });
       const turn = handing.then(() => handOver(id, source, rig, known ?? {}));
       handing = turn.catch(() => undefined);
@@ -174,7 +174,7 @@ export function openRecorder(): Recorder {
     },
     detach: (role) => {
       say({ type: 'detach', role });
-      letGo(role);
+      release(role);
     },
     preview: (role, port) => say({ type: 'preview', role, port }, [port]),
     sample: (role, port) => say({ type: 'sample', role, port }, [port]),
@@ -201,29 +201,29 @@ export function openRecorder(): Recorder {
       const stopped = answer('stopped');
       say({ type: 'stop', atUs: pageNowUs() });
       const { end } = await stopped;
-      letGoOfAll();
+      releaseAll();
       return end;
     },
     discard: async () => {
       const discarded = answer('discarded');
       say({ type: 'discard' });
       await discarded;
-      letGoOfAll();
+      releaseAll();
     },
     close: () => {
       say({ type: 'close' });
-      letGoOfAll();
+      releaseAll();
     },
   };
 }
 
-function wishOf(role: MediaRole, rig: Rig, known: Known): AttachWish {
-  if (role === 'screen' || role === 'camera') return { video: videoWish(role, rig, known) };
-  return { sound: soundWish(role, rig) };
+function wishOf(role: MediaRole, rig: Rig, known: Known): AttachSettings {
+  if (role === 'screen' || role === 'camera') return { video: videoSettings(role, rig, known) };
+  return { sound: soundSettings(role, rig) };
 }
 
 /** How a rig keeps a sound. */
-export function soundWish(role: 'voice' | 'app-sound', { sound, voice }: Rig): SoundWish {
+export function soundSettings(role: 'voice' | 'app-sound', { sound, voice }: Rig): SoundSettings {
   const { codec, sampleRate, voiceKbps, appKbps } = sound;
   if (role === 'app-sound') return { codec, sampleRate, kbps: appKbps, channels: 2, treatment: null };
   const treated = voice?.treated === 'while-recording' && isTreated(voice.treatment);
@@ -237,7 +237,7 @@ export function soundWish(role: 'voice' | 'app-sound', { sound, voice }: Rig): S
   };
 }
 
-function videoWish(role: 'screen' | 'camera', rig: Rig, known: Known): VideoWish {
+function videoSettings(role: 'screen' | 'camera', rig: Rig, known: Known): VideoSettings {
   const { source: _, ...asked } = rig.picture;
   const picture = { ...asked, codec: chooseCodec(asked, known.speeds ?? []).codec };
   if (role === 'screen' || !rig.camera) return { ...picture, measuredHintMs: known.hintMs };

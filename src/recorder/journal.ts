@@ -42,7 +42,7 @@ export type JournalEntry = {
   key: string;
   /** Of the root that it is in; a page of that release may be handling it. */
   version: number;
-  /** A take's id, as far as it was us who made the folder. */
+  /** A take's id, if the studio made the folder. */
   name: string;
   folder: FileSystemDirectoryHandle;
 };

@@ -27,27 +27,27 @@ export const SourceInput = z.object({
 export type SourceInput = z.infer<typeof SourceInput>;
 
 /** How a picture track is encoded. */
-export const VideoWish = RigDocument.shape.picture.omit({ source: true }).extend({
+export const VideoSettings = RigDocument.shape.picture.omit({ source: true }).extend({
   codec: VideoCodec,
   /** Time of a picture with the text hint as measured here before; undefined when it never was. */
   measuredHintMs: z.number().positive().optional(),
 });
-export type VideoWish = z.infer<typeof VideoWish>;
+export type VideoSettings = z.infer<typeof VideoSettings>;
 
 /** How a sound track is kept. */
-export const SoundWish = z.object({
+export const SoundSettings = z.object({
   codec: RigDocument.shape.sound.shape.codec,
-  /** Samples a second; `null` as the device gives them. */
+  /** Sample rate, Hz; `null` as the device gives them. */
   sampleRate: RigDocument.shape.sound.shape.sampleRate,
   kbps: z.int().positive(),
   channels: z.union([z.literal(1), z.literal(2)]),
-  /** What is done to it before it is recorded; `null` keeps it as it comes. */
+  /** Processing before it is recorded; `null` records it raw. */
   treatment: Treatment.nullable(),
 });
-export type SoundWish = z.infer<typeof SoundWish>;
+export type SoundSettings = z.infer<typeof SoundSettings>;
 
-const AttachWish = z.union([z.object({ video: VideoWish }), z.object({ sound: SoundWish })]);
-export type AttachWish = z.infer<typeof AttachWish>;
+const AttachSettings = z.union([z.object({ video: VideoSettings }), z.object({ sound: SoundSettings })]);
+export type AttachSettings = z.infer<typeof AttachSettings>;
 
 const at = { atUs: z.number() };
 
@@ -58,7 +58,7 @@ export const ToRecorder = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('attach'),
     source: SourceInput,
-    wish: AttachWish,
+    settings: AttachSettings,
   }),
   z.object({ type: z.literal('detach'), role: MediaRole }),
   /** Where a source's pictures are shown. */
@@ -113,7 +113,7 @@ const VideoFigures = FrameLedger.omit({ lostBefore: true }).extend({
 });
 export type VideoFigures = z.infer<typeof VideoFigures>;
 
-/** Told four times a second from the moment a source is attached. */
+/** Told four times per second from the moment a source is attached. */
 export const Figures = z.object({
   recording: z.boolean(),
   paused: z.boolean(),

@@ -27,7 +27,7 @@ export function ownEnd(
     return {
       kind: 'schedule',
       data: { stopped: wallTimeText(stopAtMs) },
-      because: `It is ${wallTimeText(stopAtMs)}: the take ends as it was scheduled.`,
+      because: `The take ended at ${wallTimeText(stopAtMs)}, as scheduled.`,
     };
   return null;
 }

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { LessonId } from '@/core/ids';
 
-/** Tells the browser's other tabs of a recording, and brings their wish to end it. */
+/** Tells the browser's other tabs of a recording, and brings their settings to end it. */
 const CHANNEL = 'recording';
 
 export const RecordingNews = z.object({

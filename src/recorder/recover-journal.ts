@@ -70,7 +70,7 @@ const linesOf = (segments: readonly SegmentHead[], journal: Journal | null): str
 };
 
 /**
- * Lists the media whose lines were torn again, from what the files themselves say. The tracks keep their order: what is listed anew gets
+ * Lists the media whose lines were torn again, from what the files themselves say. The tracks keep their order: what is listed again gets
  * the next numbers.
  * @returns the journal with all that could be recognized; the rest stays `unlisted`, and in its place
  */

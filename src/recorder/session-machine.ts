@@ -7,7 +7,7 @@ import type { Figures, MediaRole } from './messages';
 export type SessionContext = {
   /** The wall clock's time (ms since 1970) of the first instant: a countdown, or a time of day. */
   startAtMs: number;
-  /** The wall clock's time at which the take ends by itself, or null. */
+  /** The wall clock's time at which the take ends automatically, or null. */
   stopAtMs: number | null;
   /** It begins at a time of day, with nobody there. */
   scheduled: boolean;
@@ -42,7 +42,7 @@ export type SessionEvent =
 const secondsUntil = (atMs: number): number => Math.max(0, Math.ceil((atMs - Date.now()) / 1000));
 
 /** What the machine has done for it; the session connects these to the recorder. */
-export type SessionDeeds = {
+export type SessionEffects = {
   start: () => Promise<TakeId>;
   pause: () => void;
   resume: () => void;
@@ -57,14 +57,14 @@ export type SessionDeeds = {
  * One recording session: armed → countdown → recording ⇄ paused → stopped, with throwing away and starting again. Every
  * way out of a take goes through `stopping` or `discarding`, so nothing ends without its files being closed.
  */
-export const sessionMachine = (deeds: SessionDeeds) =>
+export const sessionMachine = (effects: SessionEffects) =>
   setup({
     types: { context: {} as SessionContext, events: {} as SessionEvent },
     actors: {
-      start: fromPromise(() => deeds.start()),
-      stop: fromPromise(() => deeds.stop()),
-      discard: fromPromise(() => deeds.discard()),
-      rearm: fromPromise(() => deeds.rearm()),
+      start: fromPromise(() => effects.start()),
+      stop: fromPromise(() => effects.stop()),
+      discard: fromPromise(() => effects.discard()),
+      rearm: fromPromise(() => effects.rearm()),
       // Told often and counted by the wall clock: timers of a page that is not looked at come late, and none runs while a machine sleeps.
       ticks: fromCallback(({ sendBack }) => {
         const timer = setInterval(() => sendBack({ type: 'TICK' }), 100);
@@ -72,9 +72,9 @@ export const sessionMachine = (deeds: SessionDeeds) =>
       }),
     },
     actions: {
-      pause: () => deeds.pause(),
-      resume: () => deeds.resume(),
-      mute: (_, params: { muted: boolean }) => deeds.mute(params.muted),
+      pause: () => effects.pause(),
+      resume: () => effects.resume(),
+      mute: (_, params: { muted: boolean }) => effects.mute(params.muted),
     },
   }).createMachine({
     id: 'session',

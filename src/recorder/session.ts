@@ -63,7 +63,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     for (const listener of listeners) listener();
   };
 
-  /** Devices went or came: one that failed may be there again. Also in the middle of a take, which it then joins anew. */
+  /** Devices went or came: one that failed may be there again. Also in the middle of a take, which it then joins again. */
   const onDevices = () => {
     for (const role of ROLES)
       if (states[role]?.state === 'failed' || states[role]?.insteadOf !== undefined) keys.delete(role);
@@ -80,7 +80,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
 
   const wanted = (role: MediaRole) => wantedSource(rig, role);
   const keyOf = (role: MediaRole) => sourceKey(rig, role);
-  const wishKey = (role: MediaRole) => encodingKey(rig, role);
+  const settingsKey = (role: MediaRole) => encodingKey(rig, role);
 
   const open = async (role: MediaRole): Promise<OpenSource | null> => {
     const source = wanted(role);
@@ -139,7 +139,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   const connected = new Map<MediaRole, string>();
 
   /** Lets go of what the rig does not name any more, at once: what is opened meanwhile may take long, and none of it may get into a take. */
-  const letGoOfStale = () => {
+  const releaseUnusedSources = () => {
     if (closed || actor.getSnapshot().matches('taking')) return;
     for (const role of ROLES) {
       if (keys.get(role) === keyOf(role)) continue;
@@ -158,7 +158,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   /** Opens, closes and reconnects until the sources are what the rig says, all roles at once. One run at a time. */
   const follow = () => {
     clearTimeout(rest);
-    letGoOfStale();
+    releaseUnusedSources();
     working = working.then(async () => {
       await Promise.all(ROLES.map(followRole));
     });
@@ -167,11 +167,11 @@ export function createSession(lessonId: LessonId, initial: Rig) {
 
   const followRole = async (role: MediaRole): Promise<void> => {
     if (closed) return;
-    const [key, wish] = [keyOf(role), wishKey(role)];
+    const [key, settings] = [keyOf(role), settingsKey(role)];
     const source = sources[role];
     // A take keeps the sources it has; one that comes late joins it.
     if (source && actor.getSnapshot().matches('taking')) return;
-    if (keys.get(role) === key && (connected.get(role) === wish || !source)) return;
+    if (keys.get(role) === key && (connected.get(role) === settings || !source)) return;
     const before = states[role];
     try {
       if (source && keys.get(role) === key) {
@@ -193,7 +193,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         }
         if (opened) await connect(opened);
       }
-      connected.set(role, wish);
+      connected.set(role, settings);
     } catch (error) {
       // One that went and is still away: what was said when it went says more than that it cannot be opened.
       const said = before?.state === 'failed' && before.problem?.code === 'source-ended' && before.problem;
@@ -213,13 +213,13 @@ export function createSession(lessonId: LessonId, initial: Rig) {
             states.screen?.state === 'opening'
               ? {
                   code: 'no-picture',
-                  message: 'The picture is still being opened.',
-                  hint: 'Wait until it is there.',
+                  message: 'The source is still opening.',
+                  hint: 'Wait until the picture appears.',
                 }
               : {
                   code: 'no-picture',
-                  message: 'Nothing is aimed at.',
-                  hint: 'Choose what is shown in Set up.',
+                  message: 'There is no source.',
+                  hint: 'Choose a source in Set up.',
                 },
           );
         const id = newTakeId();
@@ -290,11 +290,11 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         state: 'failed',
         problem: {
           code: 'source-ended',
-          message: 'It gives nothing any more.',
+          message: 'The source ended.',
           hint:
             message.role === 'screen'
               ? 'Share it again.'
-              : 'The rest is recorded on. Plugged in again, it joins by itself.',
+              : 'The other tracks continue. Connected again, it joins the take automatically.',
         },
       });
       actor.send({ type: 'SOURCE_ENDED', role: message.role });
@@ -365,7 +365,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
           if (sources[each.role]) disconnect(each.role);
           keys.set(each.role, keyOf(each.role));
           await connect(each);
-          connected.set(each.role, wishKey(each.role));
+          connected.set(each.role, settingsKey(each.role));
         }
       } catch (error) {
         setState('screen', { state: 'failed', problem: problemOf(error) });

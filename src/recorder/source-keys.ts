@@ -21,7 +21,7 @@ export function sourceKey(rig: Rig, role: MediaRole): string {
     voice: [rig.voice?.channels],
     'app-sound': [],
   }[role];
-  // What was meant is compared with what came; it does not take back what is shared.
+  // The rig's surface is compared with the shared one; changing it does not end sharing.
   return JSON.stringify([source.from === 'screen' ? 'screen' : source, shape]);
 }
 

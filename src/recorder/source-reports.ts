@@ -8,7 +8,7 @@ import { keptTest } from './sound-test/kept-tests';
 import { watchSource } from './source-watch';
 import { givenBy, mostOf, type OpenSource } from './sources';
 
-/** What is heard goes into the findings now and then: a sentence that changes four times a second is not read. */
+/** Sound measurements update the findings now and then: nobody reads a sentence that changes four times per second. */
 const HEARD_EVERY_MS = 2000;
 
 type Reported = {

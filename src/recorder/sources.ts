@@ -16,7 +16,7 @@ export type OpenSource = {
   clock: 'page' | 'unknown';
   /** Its timestamps carry sequence numbers (`core/sequence.ts`), so that losses on the way are counted. */
   sequenced?: boolean;
-  /** Something about what came that differs from what was meant. */
+  /** How the shared source differs from the chosen one. */
   remark?: string;
   /** What kind of thing the picker gave. */
   came?: Surface;
@@ -64,7 +64,7 @@ export async function openPractice(
     const known = PRACTICE_DEVICES.picture.find((device) => device.id === id);
     const size = role === 'camera' ? (rig.camera?.size ?? { width: 640, height: 360 }) : CARD;
     const rate = role === 'camera' ? (rig.camera?.frameRate ?? rig.picture.frameRate) : rig.picture.frameRate;
-    // The test card counts thirty frames a second whatever is asked of the recorder.
+    // The test card counts thirty frames per second whatever is asked of the recorder.
     const opened = await desk.openPicture(kind, size, kind === 'test-card' ? { num: 30, den: 1 } : rate);
     const name = known?.name ?? PRACTICE_DEVICES.camera[0].name;
     return { role, type: 'video', clock: 'page', sequenced: true, label: name, ...opened };
@@ -141,21 +141,21 @@ export async function openCamera(
   source: Extract<DeviceSource, { from: 'device' }>,
   rig: Rig,
 ): Promise<OpenSource> {
-  const wish = rig.camera;
+  const settings = rig.camera;
   const stream = await asked('camera', () =>
     navigator.mediaDevices.getUserMedia({
       video: {
         deviceId: source.id ? { exact: source.id } : undefined,
-        width: { ideal: wish?.size.width ?? 640 },
-        height: { ideal: wish?.size.height ?? 360 },
-        frameRate: { ideal: wish ? framesPerSecond(wish.frameRate) : 30 },
+        width: { ideal: settings?.size.width ?? 640 },
+        height: { ideal: settings?.size.height ?? 360 },
+        frameRate: { ideal: settings ? framesPerSecond(settings.frameRate) : 30 },
       },
     }),
   );
   const [track] = stream.getVideoTracks();
   if (!track) throw new ProblemError({ code: 'no-picture', message: 'The camera gave no picture.' });
   const got = track.getSettings();
-  const other = wish && (got.width !== wish.size.width || got.height !== wish.size.height);
+  const other = settings && (got.width !== settings.size.width || got.height !== settings.size.height);
   return realSource(
     'camera',
     'video',

@@ -8,7 +8,7 @@ import { CutRow, CutVersion, type Lesson } from './db/entities';
 import { type UnitOfWork, unitOfWork } from './db/orm';
 import { found } from './http/route';
 
-/** Shown in the list; older ones are kept all the same and reached by undoing. */
+/** Shown in the list; older ones are kept too and reached by undo. */
 const LISTED = 200;
 
 /**

@@ -137,7 +137,7 @@ export async function listParcels(lesson: LessonId): Promise<ParcelView[]> {
   return Promise.all(parcels.map(view));
 }
 
-/** One parcel as it stands now. */
+/** One parcel in its present state. */
 export async function readParcel(id: ParcelId): Promise<ParcelView> {
   const em = await unitOfWork();
   return view(found(await em.findOne(Parcel, { id, deletedAt: null }), 'parcel'));

@@ -62,7 +62,7 @@ export async function schedule(id: LessonId, input: ScheduleInput): Promise<Sche
   return view(row);
 }
 
-/** What became of it. One that is over changes no more, but a message can be taken away. */
+/** What became of it. One that is over changes no more, but a message can be dismissed. */
 export async function changeScheduled(
   id: ScheduleId,
   { state, problem, takeId }: ScheduleChange,

@@ -30,9 +30,9 @@ export const scratchDirs = async (parcel: ParcelId): Promise<string[]> =>
 export const parcelOfScratch = (name: string): string => name.split('.')[0] ?? '';
 
 /** Files that are looked at once. */
-export const lentDir = () => join(mediaDir(), 'lent');
+export const inspectionDir = () => join(mediaDir(), 'inspected');
 /** A place for one of them. */
-export const lentPath = () => join(lentDir(), randomBytes(12).toString('hex'));
+export const inspectionPath = () => join(inspectionDir(), randomBytes(12).toString('hex'));
 
 /** What sweeps moved aside: a folder each, with the thing and a `why.json` (`core/trash.ts`). */
 export const trashDir = () => join(mediaDir(), 'trash');

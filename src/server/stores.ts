@@ -71,7 +71,7 @@ export async function listStores(): Promise<StoreView[]> {
 }
 
 /**
- * Adds a folder of this machine, after a file was written there and taken away again.
+ * Adds a folder of this machine, after a test file was written there and removed.
  * @throws {ProblemError} `bad-input` when nothing can be put there, with the reason
  */
 export async function addStore({ name, folder }: StoreInput): Promise<StoreView> {

@@ -46,7 +46,7 @@ test('too little storage to begin with is said before, and nothing is begun', as
   const lesson = await (await page.request.post('/api/lessons', { data: { title: 'Full' } })).json();
   await page.request.patch(`/api/lessons/${lesson.id}`, { data: { rig: CARD_RIG } });
   await page.goto(`/lessons/${lesson.id}/set-up`);
-  await expect(page.getByText('The browser’s storage has no room for a recording.')).toBeVisible({
+  await expect(page.getByText('The browser’s storage has no free space for a recording.')).toBeVisible({
     timeout: 20_000,
   });
   await expect(

@@ -34,11 +34,11 @@ test('camera and microphone that go and come back leave a gap and a new segment;
     await page.waitForTimeout(2500);
     await misbehave(page, 'presenter', { kind: 'gone' });
     await misbehave(page, 'voice', { kind: 'gone' });
-    await expect(page.getByText(/^(Camera|Voice): It gives nothing any more/)).toBeVisible();
+    await expect(page.getByText(/^(Camera|Voice): The source ended/)).toBeVisible();
     await page.waitForTimeout(2000);
     await misbehave(page, 'presenter', null);
     await misbehave(page, 'voice', null);
-    await expect(page.getByText(/It gives nothing any more/)).toBeHidden();
+    await expect(page.getByText(/The source ended/)).toBeHidden();
   });
   await finished(page);
   await expect(page.getByText(/Camera was away from 0:0[23] to 0:0[456]\./)).toBeVisible();
@@ -79,7 +79,7 @@ test('sharing that is ended from outside ends the take like a stop', async ({ st
   await expect(
     page.getByText(
       lost === 0
-        ? 'Recorded whole. No frame was lost.'
+        ? 'Recording complete. No dropped frames.'
         : new RegExp(`^(Recorded\\. )?${lost} of ${screen.arrived} frames were lost\\.`),
     ),
   ).toBeVisible();

@@ -71,7 +71,7 @@ export async function armed(page: Page, rig: Rig = CARD_RIG): Promise<void> {
   await page.goto(`${base}/lessons/${lesson.id}/record`);
   await expect(page.getByRole('button', { name: 'Record R', exact: true })).toBeEnabled({ timeout: 20_000 });
   if (rig.camera) await expect(page.getByRole('img', { name: 'Live camera' })).toBeVisible();
-  await expect(page.getByText(/is being opened/)).toBeHidden();
+  await expect(page.getByText(/^Opening .* …/)).toBeHidden();
 }
 
 export const lessonOf = (page: Page) => new URL(page.url()).pathname.split('/')[2] ?? '';

@@ -122,7 +122,7 @@ describe('edits of a cut', () => {
 });
 
 describe('heads and tails', () => {
-  /** Ten seconds at 50 a second: room noise, a click at 0.5 s, speech with pauses from 2 to 7 s. */
+  /** Ten seconds at 50 per second: room noise, a click at 0.5 s, speech with pauses from 2 to 7 s. */
   const voice = {
     perSecond: 50,
     values: Array.from({ length: 500 }, (_, i) => {

@@ -70,7 +70,7 @@ export function placedPieces(cut: Cut): Placed[] {
 }
 
 /**
- * What is seen at a place of the video.
+ * The piece and the take time that a place of the video shows.
  * @param us 0 … length of the cut; the very end is the end of the last piece
  */
 export function at(cut: Cut, us: number): Placed & { takeUs: number } {
@@ -81,7 +81,7 @@ export function at(cut: Cut, us: number): Placed & { takeUs: number } {
   return { ...found, takeUs: Math.max(piece.inUs, Math.min(piece.outUs, piece.inUs + us - startUs)) };
 }
 
-/** Where in the video an instant of a take is seen first; null when it was taken out. */
+/** Where in the video an instant of a take is seen first; null when it was cut. */
 export function whereSeen(cut: Cut, take: TakeId, takeUs: number): number | null {
   const found = placedPieces(cut).find(
     ({ piece }) => piece.take === take && piece.inUs <= takeUs && takeUs < piece.outUs,

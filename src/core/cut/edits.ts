@@ -116,7 +116,7 @@ export function moveEnd(cut: Cut, end: 'start' | 'end', takeUs: number, takeLeng
   });
 }
 
-/** Shorter than a frame of 60 a second, nothing is seen. */
+/** Shorter than a frame of 60 per second, nothing is seen. */
 const LEAST_US = 20_000;
 
 function changeStep(cut: Cut, id: StepId, change: Partial<Omit<Step, 'id'>>): Cut {

@@ -14,8 +14,8 @@ export const appSoundClose: Finder = (rig, { sources }) => {
     id: 'app-sound-close',
     weight: 'warn',
     sentence: `App sound is ${under < 0 ? 'louder than the voice' : `only ${Math.round(under)} LU under the voice`}.`,
-    fix: `Lay it ${-quieter} dB under as recorded.`,
-    mend: (old) => withValue(old, 'appSound.gainDb', quieter),
+    advice: `Set its gain to −${-quieter} dB.`,
+    fix: (old) => withValue(old, 'appSound.gainDb', quieter),
     about: 'app-sound',
   };
 };

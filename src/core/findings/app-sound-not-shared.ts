@@ -17,9 +17,9 @@ export const appSoundNotShared: Finder = (rig) => {
   return {
     id: 'app-sound-not-shared',
     weight: 'warn',
-    sentence: `${kind} shares no sound: programs will not be heard.`,
-    fix: source.from === 'screen' ? 'Share a browser tab instead.' : 'Record without app sound.',
-    mend: (old) =>
+    sentence: `${kind} cannot share sound: programs will be silent.`,
+    advice: source.from === 'screen' ? 'Share a browser tab instead.' : 'Record without app sound.',
+    fix: (old) =>
       source.from === 'screen'
         ? withValue(old, 'picture.source', { from: 'screen', meant: 'tab' })
         : withValue(old, 'appSound', null),

@@ -13,27 +13,27 @@ export const bitrateOffMarks: Finder = (rig, facts) => {
   if (!source || !marks || rig.picture.rateControl === 'quantizer') return null;
   const picture = fitted(rig.picture, source).size;
   const kbps = rig.picture.bitrateKbps ?? automaticBitrateKbps(picture, rig.picture.frameRate);
-  const { breaksUnderKbps, nothingOverKbps } = marks;
-  if (breaksUnderKbps !== null && kbps < breaksUnderKbps) {
-    const enough = rounded(breaksUnderKbps * 1.25);
+  const { legibilityKbps, saturationKbps } = marks;
+  if (legibilityKbps !== null && kbps < legibilityKbps) {
+    const enough = rounded(legibilityKbps * 1.25);
     return {
       id: 'bitrate-off-marks',
       weight: 'warn',
-      sentence: `Text breaks at ${bitrateText(kbps * 1000)}: on this picture it needs ${bitrateText(breaksUnderKbps * 1000)}.`,
-      fix: `Allow ${bitrateText(enough * 1000)}.`,
-      mend: (old) => withValue(old, 'picture.bitrateKbps', enough),
+      sentence: `Text breaks up at ${bitrateText(kbps * 1000)}: this source needs ${bitrateText(legibilityKbps * 1000)}.`,
+      advice: `Set the bitrate to ${bitrateText(enough * 1000)}.`,
+      fix: (old) => withValue(old, 'picture.bitrateKbps', enough),
       about: 'screen',
     };
   }
   // "Automatic" is a ceiling for busy moments: only what somebody asked for is spent in vain.
-  if (nothingOverKbps !== null && rig.picture.bitrateKbps !== null && kbps > nothingOverKbps * 1.5) {
-    const enough = rounded(nothingOverKbps);
+  if (saturationKbps !== null && rig.picture.bitrateKbps !== null && kbps > saturationKbps * 1.5) {
+    const enough = rounded(saturationKbps);
     return {
       id: 'bitrate-off-marks',
       weight: 'note',
-      sentence: `Over ${bitrateText(nothingOverKbps * 1000)} nothing was gained on this picture; ${bitrateText(kbps * 1000)} are asked.`,
-      fix: `Ask for ${bitrateText(enough * 1000)}.`,
-      mend: (old) => withValue(old, 'picture.bitrateKbps', enough),
+      sentence: `No visible gain above ${bitrateText(saturationKbps * 1000)} on this source; the bitrate is ${bitrateText(kbps * 1000)}.`,
+      advice: `Lower the bitrate to ${bitrateText(enough * 1000)}.`,
+      fix: (old) => withValue(old, 'picture.bitrateKbps', enough),
       about: 'screen',
     };
   }

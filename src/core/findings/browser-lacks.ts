@@ -6,6 +6,6 @@ export const browserLacks: Finder = (_, { browser }) =>
     id: 'browser-lacks',
     weight: 'stop',
     sentence: browser.message,
-    fix: browser.hint,
+    advice: browser.hint,
     about: 'browser',
   };

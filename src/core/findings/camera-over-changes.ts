@@ -29,11 +29,11 @@ export const cameraOverChanges: Finder = (rig, facts) => {
   return {
     id: 'camera-over-changes',
     weight: 'warn',
-    sentence: `The camera lies where things happen: ${Math.round(now * 100)} % of what has changed lately is under it.`,
-    fix: better
-      ? `Put it ${better.corner.replace('-', ' ')}.`
-      : 'Make it smaller, or leave it out of this step.',
-    mend: better ? (old) => withValue(old, 'camera.place', better) : undefined,
+    sentence: `The camera covers ${Math.round(now * 100)} % of the recent activity on the screen.`,
+    advice: better
+      ? `Move the camera to the ${better.corner.replace('-', ' ')}.`
+      : 'Make the camera smaller, or hide it in this step.',
+    fix: better ? (old) => withValue(old, 'camera.place', better) : undefined,
     about: 'camera',
   };
 };

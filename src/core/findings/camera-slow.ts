@@ -1,7 +1,7 @@
 import { withValue } from '../rig-choices';
 import type { Finder } from './finding';
 
-/** Under this lips look out of step with what is heard. */
+/** Below this frame rate lips look out of sync. */
 export const LEAST_CAMERA_FPS = 24;
 
 /** The camera really gives fewer pictures than speech needs. */
@@ -13,9 +13,9 @@ export const cameraSlow: Finder = (rig, { sources: { camera } }) => {
   return {
     id: 'camera-slow',
     weight: 'warn',
-    sentence: `The camera gives ${measured.fps.toFixed(0)} pictures a second: under ${LEAST_CAMERA_FPS} lips look out of step.`,
-    fix: smaller ? 'Take it at 640 × 360.' : 'Light the room, or record without the camera.',
-    mend: (old) =>
+    sentence: `The camera delivers ${measured.fps.toFixed(0)} fps: below ${LEAST_CAMERA_FPS} fps, lips look out of sync.`,
+    advice: smaller ? 'Record the camera at 640 × 360.' : 'Add light, or record without the camera.',
+    fix: (old) =>
       smaller && old.camera
         ? withValue(old, 'camera.size', { width: 640, height: 360 })
         : withValue(old, 'camera', null),

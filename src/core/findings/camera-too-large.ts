@@ -14,9 +14,9 @@ export const cameraTooLarge: Finder = (rig, facts) => {
   return {
     id: 'camera-too-large',
     weight: 'note',
-    sentence: `The camera is taken at ${sizeText(rig.camera.size)} and shown ${shown} pixels wide: the rest is only of use where a cut enlarges it.`,
-    fix: `Take it at ${sizeText(SMALL)}.`,
-    mend: (old) => withValue(old, 'camera.size', SMALL),
+    sentence: `The camera is recorded at ${sizeText(rig.camera.size)} and shown ${shown} px wide: more is useful only where a cut enlarges it.`,
+    advice: `Record the camera at ${sizeText(SMALL)}.`,
+    fix: (old) => withValue(old, 'camera.size', SMALL),
     about: 'camera',
   };
 };

@@ -14,8 +14,8 @@ export const containerRefuses: Finder = (rig, { speeds }) => {
         id: 'container-refuses',
         weight: 'warn',
         sentence: `No ${CONTAINERS[format].name} will be made. ${refusal}`,
-        fix: `Make no ${CONTAINERS[format].name}.`,
-        mend: (old) =>
+        advice: `Do not make ${CONTAINERS[format].name}.`,
+        fix: (old) =>
           withValue(
             old,
             'formats',

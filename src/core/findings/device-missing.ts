@@ -15,9 +15,9 @@ export const deviceMissing: Finder = (rig, { sources }) => {
     found.push({
       id: 'device-missing',
       weight: 'warn',
-      sentence: `${TRACK_NAMES[role]}: ${preferred || 'the device of last time'} is not plugged in; the browser’s own choice is used instead.`,
-      fix: 'Plug it in, or keep what is used now.',
-      mend: (old) => withValue(old, `${path}.source`, { from: 'device', id: '', label: '' }),
+      sentence: `${TRACK_NAMES[role]}: ${preferred || 'the device used last'} is not connected; the browser’s default is used instead.`,
+      advice: 'Connect it, or use the default device.',
+      fix: (old) => withValue(old, `${path}.source`, { from: 'device', id: '', label: '' }),
       about: role,
     });
   }

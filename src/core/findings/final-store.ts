@@ -11,27 +11,21 @@ const LEAST_TIMES = 8;
 export const finalStore: Finder = (rig, { store, sources }) => {
   if (rig.stores.final === 'studio' || !store) return null;
   const found: Finding[] = [];
-  const add = (sentence: string, fix: string) =>
+  const add = (sentence: string, advice: string) =>
     found.push({
       id: 'final-store',
       weight: 'warn',
       sentence,
-      fix,
-      mend: (old) => withValue(old, 'stores.final', 'studio'),
+      advice,
+      fix: (old) => withValue(old, 'stores.final', 'studio'),
       about: 'storage',
     });
   if (store === 'gone') {
-    add(
-      'The store that was chosen for finished files is not known any more.',
-      'Keep them on the studio’s disk.',
-    );
+    add('The store for finished files was removed.', 'Use the studio’s disk only.');
     return found;
   }
   if (store.problem) {
-    add(
-      `Nothing can be put into the store “${store.name}”: ${store.problem}.`,
-      'Keep files on the studio’s disk only.',
-    );
+    add(`The store “${store.name}” cannot be used: ${store.problem}.`, 'Use the studio’s disk only.');
     return found;
   }
   const bytesPerSecond = (trackRates(rig, sources.screen?.size, sources.camera?.size).total * 1000) / 8;
@@ -39,13 +33,13 @@ export const finalStore: Finder = (rig, { store, sources }) => {
   const planned = rig.plannedLengthS ?? 0;
   if (room && (room.state !== 'enough' || room.seconds < planned))
     add(
-      `The store “${store.name}” has room for ${roomText(room)} of this rig.`,
-      'Free some space there, or keep files on the studio’s disk only.',
+      `The store “${store.name}” has space for ${roomText(room)} of recording.`,
+      'Free some space there, or use the studio’s disk only.',
     );
   if (store.bytesPerSecond !== null && store.bytesPerSecond < LEAST_TIMES * bytesPerSecond)
     add(
-      `The store “${store.name}” takes ${bytesText(store.bytesPerSecond)} a second: copying a take lasts long.`,
-      'Take a faster one, or keep files on the studio’s disk only.',
+      `The store “${store.name}” writes ${bytesText(store.bytesPerSecond)}/s: copying a take takes long.`,
+      'Use a faster one, or the studio’s disk only.',
     );
   return found;
 };

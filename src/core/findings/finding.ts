@@ -22,9 +22,9 @@ export type Finding = {
   /** What is wrong, in a teacher's words, with the exact figure. */
   sentence: string;
   /** What to do about it. */
-  fix?: string;
-  /** Carries `fix` out. */
-  mend?: (rig: Rig) => Rig;
+  advice?: string;
+  /** Carries `advice` out. */
+  fix?: (rig: Rig) => Rig;
   /** The choice it is about. */
   about: TrackKind | 'browser' | 'storage';
 };
@@ -38,9 +38,9 @@ export type SourceState = {
   size?: Size;
   /** Where a region that follows the pointer is now. */
   region?: Rect;
-  /** Pictures a second that really come, measured over two seconds, when so large ones were asked; of a camera. */
+  /** Pictures per second that really come, measured over two seconds, when so large ones were asked; of a camera. */
   measuredFps?: { fps: number; asked: Size };
-  /** Pictures a second that really come, over the last two seconds; of a camera. */
+  /** Pictures per second that really come, over the last two seconds; of a camera. */
   givenFps?: number;
   /** The most that a real camera says it can give. */
   most?: Size & { fps: number };
@@ -75,11 +75,11 @@ export type Facts = {
   speeds: readonly EncoderSpeed[];
   /** What was measured on the picture that is being captured now. */
   marks: BitrateMarks | null;
-  /** Height of the letters that are shown now, in the picture; null while it was not measured. */
-  letterPx: number | null;
+  /** Height of the text that are shown now, in the picture; null while it was not measured. */
+  textPx: number | null;
   /** Where the picture has changed lately; null while nobody looks. */
   activity: Activity | null;
-  /** What a captured practice window leaves out, and where on its display it stands. */
+  /** What a captured practice window misses, and its place on its display. */
   outside: { of: string; names: string[]; instead: { display: string; region: Region } } | null;
   /** Answers that the browser is going to give without asking. */
   permissions: { camera: boolean | null; microphone: boolean | null };
@@ -93,7 +93,7 @@ export const NO_FACTS: Facts = {
   store: null,
   speeds: [],
   marks: null,
-  letterPx: null,
+  textPx: null,
   activity: null,
   outside: null,
   permissions: { camera: null, microphone: null },

@@ -10,9 +10,9 @@ export const hum: Finder = (rig, { sources: { voice } }) => {
   return {
     id: 'hum',
     weight: 'note',
-    sentence: `The mains hum at ${found.hertz} Hz, ${dbText(found.levelDb)} dB: it is heard whenever nobody speaks.`,
-    fix: 'Try another plug or cable; or let noise be taken out.',
-    mend: (old) => withValue(old, 'voice.treatment.denoise', true),
+    sentence: `Mains hum at ${found.hertz} Hz, ${dbText(found.levelDb)} dBFS: audible in every pause.`,
+    advice: 'Turn on noise reduction. Another outlet or cable may remove the hum.',
+    fix: (old) => withValue(old, 'voice.treatment.denoise', true),
     about: 'voice',
   };
 };

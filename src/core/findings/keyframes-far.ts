@@ -5,7 +5,7 @@ import type { Finder } from './finding';
 /** Cutting and seeking begin at keyframes; uploads expect one every two seconds. */
 const FAR_S = 4;
 
-/** Keyframes so far apart that a cut must encode long stretches anew. */
+/** Keyframes so far apart that a cut must encode long stretches again. */
 export const keyframesFar: Finder = (rig) => {
   if (rig.picture.source.from === 'none') return null;
   const limit = rig.purpose?.kind === 'editor' ? 1 : FAR_S;
@@ -15,9 +15,9 @@ export const keyframesFar: Finder = (rig) => {
   return {
     id: 'keyframes-far',
     weight: 'warn',
-    sentence: `Keyframes stand ${Number(s.toFixed(1))} s apart: seeking and cutting wait for them.`,
-    fix: `Set one every ${near} s.`,
-    mend: (old) => withValue(old, 'picture.keyframeEvery', { unit: 'seconds', value: near }),
+    sentence: `Keyframes are ${Number(s.toFixed(1))} s apart: seeking and cutting will be slow.`,
+    advice: `Set the interval to ${near} s.`,
+    fix: (old) => withValue(old, 'picture.keyframeEvery', { unit: 'seconds', value: near }),
     about: 'screen',
   };
 };

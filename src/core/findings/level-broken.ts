@@ -26,8 +26,8 @@ export const levelBroken: Finder = (rig, facts) => {
       id: 'level-broken',
       weight: 'stop',
       sentence: `There is no level ${rig.picture.level} of this codec.`,
-      fix: 'Take the lowest level that holds the picture.',
-      mend: (old) => withValue(old, 'picture.level', null),
+      advice: 'Use the lowest level that fits.',
+      fix: (old) => withValue(old, 'picture.level', null),
       about: 'screen',
     };
   const level = named ?? lowest ?? LEVELS[codec].at(-1);
@@ -38,16 +38,16 @@ export const levelBroken: Finder = (rig, facts) => {
       id: 'level-broken',
       weight: 'stop',
       sentence: advice.sentence,
-      fix: `Take level ${lowest.name}, the lowest that holds it.`,
-      mend: (old) => withValue(old, 'picture.level', null),
+      advice: `Use level ${lowest.name}, the lowest that fits.`,
+      fix: (old) => withValue(old, 'picture.level', null),
       about: 'screen',
     };
   return {
     id: 'level-broken',
     weight: 'stop',
     sentence: advice.sentence,
-    fix: advice.fix,
-    mend: (old) => within(old, level, codec, stream.size),
+    advice: advice.fix,
+    fix: (old) => within(old, level, codec, stream.size),
     about: 'screen',
   };
 };

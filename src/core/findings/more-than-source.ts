@@ -11,18 +11,18 @@ export const moreThanSource: Finder = (rig, { sources: { voice } }) => {
     found.push({
       id: 'more-than-source',
       weight: 'note',
-      sentence: `24 bits are kept of a microphone that gives ${gives.bits}: half as much data again, and nothing in it.`,
-      fix: 'Keep 16 bits.',
-      mend: (old) => withValue(old, 'sound.codec', 'pcm'),
+      sentence: `The microphone delivers ${gives.bits} bit: recording 24 bit adds half as much data and no detail.`,
+      advice: 'Record 16 bit.',
+      fix: (old) => withValue(old, 'sound.codec', 'pcm'),
       about: 'voice',
     });
   if (sampleRate !== null && gives.sampleRate !== null && sampleRate > gives.sampleRate)
     found.push({
       id: 'more-than-source',
       weight: 'note',
-      sentence: `${sampleRate / 1000} kHz are kept of a microphone that gives ${gives.sampleRate / 1000}: what is added is empty.`,
-      fix: 'Keep what the device gives.',
-      mend: (old) => withValue(old, 'sound.sampleRate', null),
+      sentence: `The microphone delivers ${gives.sampleRate / 1000} kHz: recording ${sampleRate / 1000} kHz adds no detail.`,
+      advice: 'Record at the rate of the device.',
+      fix: (old) => withValue(old, 'sound.sampleRate', null),
       about: 'voice',
     });
   return found;

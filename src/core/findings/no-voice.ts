@@ -15,8 +15,8 @@ export const noVoice: Finder = (rig, { sources: { voice } }) => {
           id: 'no-voice',
           weight: 'warn',
           sentence: 'No voice will be recorded.',
-          fix: 'Take a microphone.',
-          mend: (old) => withValue(old, 'voice', firstVoice({ from: 'device', id: '', label: '' })),
+          advice: 'Add a microphone.',
+          fix: (old) => withValue(old, 'voice', firstVoice({ from: 'device', id: '', label: '' })),
           about: 'voice',
         };
   if (voice?.state !== 'open' || voice.loudestDb === undefined || voice.loudestDb > SILENT_DB) return null;
@@ -24,11 +24,11 @@ export const noVoice: Finder = (rig, { sources: { voice } }) => {
   return {
     id: 'no-voice',
     weight: 'warn',
-    sentence: `The ${practice ? 'practice voice' : 'microphone'} is silent: nothing louder than ${dbText(voice.loudestDb)} dB was heard.`,
-    fix: practice
-      ? 'Say something, or take another microphone.'
-      : 'Say something, or take the practice voice.',
-    mend: practice ? undefined : (old) => withValue(old, 'voice', PRACTICE_RIG.voice),
+    sentence: `The ${practice ? 'practice voice' : 'microphone'} is silent: its loudest peak was ${dbText(voice.loudestDb)} dBFS.`,
+    advice: practice
+      ? 'Say something, or choose another microphone.'
+      : 'Say something, or use the practice voice.',
+    fix: practice ? undefined : (old) => withValue(old, 'voice', PRACTICE_RIG.voice),
     about: 'voice',
   };
 };

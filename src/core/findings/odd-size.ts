@@ -9,9 +9,9 @@ export const oddSize: Finder = ({ picture: { box } }) => {
   return {
     id: 'odd-size',
     weight: 'warn',
-    sentence: `The picture cannot be ${sizeText(box)}: its sides must be even.`,
-    fix: `Make it ${sizeText(even)}.`,
-    mend: (rig) => withValue(rig, 'picture.box', even),
+    sentence: `The picture cannot be ${sizeText(box)}: width and height must be even.`,
+    advice: `Use ${sizeText(even)}.`,
+    fix: (rig) => withValue(rig, 'picture.box', even),
     about: 'screen',
   };
 };

@@ -9,10 +9,10 @@ export const oneMicrophone: Finder = (rig, { sources: { voice } }) => {
     weight: 'warn',
     sentence:
       voice.heard.oneChannel === 'same'
-        ? 'Both channels of the voice are the same: twice the data, and nothing more is heard.'
-        : 'One channel of the voice is silent: it will be heard on one side only.',
-    fix: 'Keep one channel.',
-    mend: (old) => withValue(old, 'voice.channels', 1),
+        ? 'Both channels of the voice are identical: mono sounds the same with half the data.'
+        : 'One channel of the voice is silent: viewers will hear it on one side only.',
+    advice: 'Record mono.',
+    fix: (old) => withValue(old, 'voice.channels', 1),
     about: 'voice',
   };
 };

@@ -7,9 +7,9 @@ export const outsideWindow: Finder = ({ picture: { source } }, { outside }) => {
     return {
       id: 'outside-window',
       weight: 'note',
-      sentence: 'One window is captured: menus, dialogs and lists that open outside it are missing.',
-      fix: 'Share the display and keep a region of it.',
-      mend: (rig) => withValue(rig, 'picture.source', { from: 'screen', meant: 'display' }),
+      sentence: 'Menus, dialogs and lists that open outside the window will be missing.',
+      advice: 'Share the display and record a region of it.',
+      fix: (rig) => withValue(rig, 'picture.source', { from: 'screen', meant: 'display' }),
       about: 'screen',
     };
   if (source.from !== 'practice' || !outside || outside.of !== source.id) return null;
@@ -17,9 +17,9 @@ export const outsideWindow: Finder = ({ picture: { source } }, { outside }) => {
   return {
     id: 'outside-window',
     weight: 'note',
-    sentence: `Outside what is captured, and so missing: ${names.join(', ')}.`,
-    fix: 'Keep the region of the display where the window stands.',
-    mend: (rig) =>
+    sentence: `Outside the capture, and therefore missing: ${names.join(', ')}.`,
+    advice: 'Record the region of the display around the window.',
+    fix: (rig) =>
       withValue(
         withValue(rig, 'picture.source', { from: 'practice', id: instead.display }),
         'picture.aim',

@@ -8,26 +8,25 @@ export const ownWindow: Finder = (rig, facts) => {
     return {
       id: 'own-window',
       weight: 'note',
-      sentence:
-        'A tab of the studio is captured: where it shows its own live picture, that picture stands in itself.',
-      fix: 'Go to another page of the studio in that tab, or share another tab.',
+      sentence: 'A tab of the studio is captured: its live picture will show itself repeatedly.',
+      advice: 'Open another page of the studio in that tab, or share another tab.',
       about: 'screen',
     };
   if (source.from !== 'screen' || source.meant !== 'display') return null;
   // One window shares no sound.
   const meant = rig.appSound?.source.from === 'screen' ? 'tab' : 'window';
   const instead = meant === 'tab' ? 'a browser tab' : 'one window';
-  const note = (sentence: string, fix: string): Finding => ({
+  const note = (sentence: string, advice: string): Finding => ({
     id: 'own-window',
     weight: 'note',
     sentence,
-    fix: `Share ${instead} instead, or ${fix}`,
-    mend: (old) => withValue(old, 'picture.source', { from: 'screen', meant }),
+    advice: `Share ${instead} instead, or ${advice}`,
+    fix: (old) => withValue(old, 'picture.source', { from: 'screen', meant }),
     about: 'screen',
   });
   return [
     note(
-      'A whole display is captured: while this page stands on it, it is in the picture too.',
+      'A whole display is captured: this page is recorded while it is visible there.',
       'put the studio on another display.',
     ),
     note('Notifications that pop up will be recorded.', 'silence them in the system’s settings.'),

@@ -10,9 +10,9 @@ export const permissionRefused: Finder = (rig, { permissions, sources }) => {
     found.push({
       id: 'permission-refused',
       weight: 'warn',
-      sentence: `This browser refuses the ${name} to the studio.`,
-      fix: `Allow it in the permissions beside the address, or record without.`,
-      mend: (old) => withValue(old, path, null),
+      sentence: `The browser does not let the studio use the ${name}.`,
+      advice: `Allow it in the site permissions, or record without it.`,
+      fix: (old) => withValue(old, path, null),
       about: path,
     });
   };

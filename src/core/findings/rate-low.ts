@@ -12,9 +12,9 @@ export const rateLow: Finder = (rig) => {
   return {
     id: 'rate-low',
     weight: 'note',
-    sentence: `At ${sampleRate / 1000} kHz nothing above ${sampleRate / 2000} kHz is kept, and ${asking.length} of ${DESTINATIONS.length} destinations are made at 48 kHz: there it is only filled up.`,
-    fix: 'Keep 48 kHz, the standard of video.',
-    mend: (old) => withValue(old, 'sound.sampleRate', 48_000),
+    sentence: `At ${sampleRate / 1000} kHz, everything above ${sampleRate / 2000} kHz is lost; ${asking.length} of ${DESTINATIONS.length} destinations use 48 kHz.`,
+    advice: 'Record at 48 kHz, the standard for video.',
+    fix: (old) => withValue(old, 'sound.sampleRate', 48_000),
     about: 'voice',
   };
 };

@@ -16,10 +16,10 @@ export const regionMoved: Finder = ({ picture }, facts) => {
     id: 'region-moved',
     weight: 'warn',
     sentence: beyond
-      ? `The region lies outside of what is captured (${sizeText(source)}): it is recorded from ${crop.x}, ${crop.y}, ${sizeText(crop)}.`
-      : `The region's sides and place must be even: it is recorded from ${crop.x}, ${crop.y}, ${sizeText(crop)}.`,
-    fix: 'Take the region as it is recorded.',
-    mend: (rig) => withValue(rig, 'picture.aim', crop),
+      ? `The region extends beyond the source (${sizeText(source)}): ${sizeText(crop)} at ${crop.x}, ${crop.y} is recorded.`
+      : `Position and size of a region must be even: ${sizeText(crop)} at ${crop.x}, ${crop.y} is recorded.`,
+    advice: 'Use the region that is recorded.',
+    fix: (rig) => withValue(rig, 'picture.aim', crop),
     about: 'screen',
   };
 };

@@ -2,7 +2,7 @@ import { dbText } from '../decibels';
 import { noisyRoom } from '../sound-heard';
 import type { Finder } from './finding';
 
-/** A fan, a street, a computer: what is heard whenever nobody speaks. */
+/** Room noise, such as a fan or a street, that is audible in pauses. */
 export const roomNoise: Finder = (rig, { sources: { voice } }) => {
   const heard = voice?.heard;
   if (!rig.voice || !heard || heard.quietLufs === null) return null;
@@ -11,8 +11,8 @@ export const roomNoise: Finder = (rig, { sources: { voice } }) => {
   return {
     id: 'room-noise',
     weight: 'note',
-    sentence: `The room is at ${dbText(heard.quietLufs)} dB, ${Math.round(under)} under the voice: near enough to be heard.`,
-    fix: 'Go nearer to the microphone, or silence what hums.',
+    sentence: `Room noise is at ${dbText(heard.quietLufs)} LUFS, ${Math.round(under)} LU below the voice: audible.`,
+    advice: 'Move closer to the microphone, or turn off what makes the noise.',
     about: 'voice',
   };
 };

@@ -3,7 +3,7 @@ import { withValue } from '../rig-choices';
 import { sizeText } from '../sizes';
 import { type Finder, sourceSize } from './finding';
 
-/** Scaling takes more from small letters than any bitrate gives back. */
+/** Scaling takes more from small text than any bitrate gives back. */
 export const softened: Finder = ({ picture }, facts) => {
   const source = sourceSize(facts);
   if (!source || !picture.box) return null;
@@ -12,9 +12,9 @@ export const softened: Finder = ({ picture }, facts) => {
   return {
     id: 'softened',
     weight: 'warn',
-    sentence: `Small letters will be softer: the picture is scaled to ${Math.round(scale * 100)} %.`,
-    fix: `Record it one to one, ${sizeText(crop)}.`,
-    mend: (rig) => withValue(rig, 'picture.box', null),
+    sentence: `Text will look softer: the picture is scaled to ${Math.round(scale * 100)} %.`,
+    advice: `Record one to one,  ${sizeText(crop)}.`,
+    fix: (rig) => withValue(rig, 'picture.box', null),
     about: 'screen',
   };
 };

@@ -9,8 +9,8 @@ export const soundOffSpeed: Finder = (rig) => {
     id: 'sound-off-speed',
     weight: 'warn',
     sentence: `No sound will be recorded: ${speedText(rig.picture.speed)}.`,
-    fix: 'Record in real time.',
-    mend: (old) => withValue(old, 'picture.speed', { num: 1, den: 1 }),
+    advice: 'Record in real time.',
+    fix: (old) => withValue(old, 'picture.speed', { num: 1, den: 1 }),
     about: 'voice',
   };
 };

@@ -3,7 +3,7 @@ import { withValue } from '../rig-choices';
 import { TRACK_NAMES, type TrackKind } from '../take';
 import type { Finder, Finding, SourceState } from './finding';
 
-/** What each source says of itself: failed, still being opened, other than was meant, or not there at all. */
+/** The state of each source: failed, opening, another one than chosen, or missing. */
 export const sourcesNotReady: Finder = (rig, facts) => {
   const found: Finding[] = [];
   const add = (finding: Omit<Finding, 'id'>) => found.push({ id: 'sources-not-ready', ...finding });
@@ -14,14 +14,14 @@ export const sourcesNotReady: Finder = (rig, facts) => {
       add({
         weight: role === 'screen' ? 'stop' : 'warn',
         sentence: `${TRACK_NAMES[role]}: ${source.problem.message}`,
-        fix: source.problem.hint,
+        advice: source.problem.hint,
         about: role,
       });
     if (source.state === 'opening' && role !== 'screen')
       add({
         weight: 'warn',
-        sentence: `${TRACK_NAMES[role]} is being opened …`,
-        fix: 'One that comes late joins the take then.',
+        sentence: `Opening ${TRACK_NAMES[role].toLowerCase()} …`,
+        advice: 'A source that opens late joins the take when it is ready.',
         about: role,
       });
     if (source.remark) add({ weight: 'warn', sentence: source.remark, about: role });
@@ -32,19 +32,19 @@ export const sourcesNotReady: Finder = (rig, facts) => {
       rig.picture.source.from === 'screen'
         ? {
             weight: 'stop',
-            sentence: 'Nothing is aimed at yet: choose it in the browser’s own picker.',
-            fix: 'Take the practice desk instead.',
-            mend: practiceDesk,
+            sentence: 'No source is shared yet: choose one in the browser’s picker.',
+            advice: 'Use the practice desk instead.',
+            fix: practiceDesk,
             about: 'screen',
           }
-        : { weight: 'stop', sentence: 'The practice display is being opened …', about: 'screen' },
+        : { weight: 'stop', sentence: 'Opening the practice display …', about: 'screen' },
     );
   if (rig.picture.source.from === 'none' && !rig.voice && !rig.appSound)
     add({
       weight: 'stop',
-      sentence: 'Neither a picture nor a sound is chosen: there is nothing to record.',
-      fix: 'Take the practice desk.',
-      mend: practiceDesk,
+      sentence: 'Neither picture nor sound is chosen: there is nothing to record.',
+      advice: 'Use the practice desk.',
+      fix: practiceDesk,
       about: 'screen',
     });
   return found;

@@ -16,9 +16,9 @@ export const stretched: Finder = ({ picture }, facts) => {
   return {
     id: 'stretched',
     weight: 'warn',
-    sentence: `Everything is drawn ${Math.round(Math.abs(ratio - 1) * 100)} % ${ratio > 1 ? 'wider' : 'narrower'} than it is: ${sizeText(crop)} are stretched to ${sizeText(size)}.`,
-    fix: 'Keep its shape, with bars.',
-    mend: (rig) => withValue(rig, 'picture.fit', 'letterbox'),
+    sentence: `The picture is stretched from ${sizeText(crop)} to ${sizeText(size)}: everything is ${Math.round(Math.abs(ratio - 1) * 100)} % ${ratio > 1 ? 'wider' : 'narrower'}.`,
+    advice: 'Use letterbox.',
+    fix: (rig) => withValue(rig, 'picture.fit', 'letterbox'),
     about: 'screen',
   };
 };

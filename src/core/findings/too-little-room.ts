@@ -8,46 +8,46 @@ export const tooLittleRoom: Finder = (rig, { room: { browser, server } }) => {
   const add = (finding: Omit<Finding, 'id' | 'about'>) =>
     found.push({ id: 'too-little-room', about: 'storage', ...finding });
   const planned = rig.plannedLengthS ?? 0;
-  const shorter = (seconds: number): Pick<Finding, 'fix' | 'mend'> => ({
-    fix: seconds < 1 ? 'Free some space.' : `Plan ${roomText({ seconds })}, or free some space.`,
-    mend: (old) => withValue(old, 'plannedLengthS', seconds < 1 ? null : Math.floor(seconds)),
+  const shorter = (seconds: number): Pick<Finding, 'advice' | 'fix'> => ({
+    advice: seconds < 1 ? 'Free some space.' : `Plan ${roomText({ seconds })}, or free some space.`,
+    fix: (old) => withValue(old, 'plannedLengthS', seconds < 1 ? null : Math.floor(seconds)),
   });
   if (browser?.state === 'none')
     add({
       weight: 'stop',
-      sentence: 'The browser’s storage has no room for a recording.',
-      fix: 'Free some space on this disk.',
+      sentence: 'The browser’s storage has no free space for a recording.',
+      advice: 'Free some space on this disk.',
     });
   else if (browser && browser.seconds < planned)
     add({
       weight: 'warn',
-      sentence: `The browser’s storage holds ${roomText(browser)} of the ${roomText({ seconds: planned })} that are planned.`,
+      sentence: `The browser’s storage has space for ${roomText(browser)} of the planned ${roomText({ seconds: planned })}.`,
       ...shorter(browser.seconds),
     });
   else if (browser?.state === 'few')
     add({
       weight: 'warn',
-      sentence: `The browser’s storage has room for only ${roomText(browser)}.`,
-      fix: 'Free some space on this disk.',
+      sentence: `The browser’s storage has space for only ${roomText(browser)}.`,
+      advice: 'Free some space on this disk.',
     });
   // A take waits in the browser when the server has no room.
   if (server?.state === 'none')
     add({
       weight: 'warn',
       sentence: 'The studio’s disk is full: a take will stay in this browser.',
-      fix: 'Free some space on the studio’s disk.',
+      advice: 'Free some space on the studio’s disk.',
     });
   else if (server && server.seconds < planned)
     add({
       weight: 'warn',
-      sentence: `The studio’s disk holds ${roomText(server)} of the ${roomText({ seconds: planned })} that are planned.`,
+      sentence: `The studio’s disk has space for ${roomText(server)} of the planned ${roomText({ seconds: planned })}.`,
       ...shorter(server.seconds),
     });
   else if (server?.state === 'few')
     add({
       weight: 'warn',
-      sentence: `The studio’s disk has room for only ${roomText(server)}.`,
-      fix: 'Free some space on the studio’s disk.',
+      sentence: `The studio’s disk has space for only ${roomText(server)}.`,
+      advice: 'Free some space on the studio’s disk.',
     });
   return found;
 };

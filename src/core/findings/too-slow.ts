@@ -14,15 +14,15 @@ export const tooSlow: Finder = (rig, facts) => {
   const asked = rateText(rig.picture.frameRate);
   const { codec } = chooseCodec(rig.picture, facts.speeds);
   const behind = held < framesPerSecond(rig.picture.frameRate);
-  const mended = mend(rig, facts);
+  const fixed = fix(rig, facts);
   return {
     id: 'too-slow',
     weight: 'warn',
     sentence: behind
-      ? `${CODEC_NAMES[codec]} is too slow here: ${Math.floor(held)} frames a second where ${asked} are asked.`
-      : `${CODEC_NAMES[codec]} has little to spare here: ${Math.floor(held)} frames a second for the ${asked} that are asked.`,
-    fix: mended?.fix ?? 'Choose a smaller picture.',
-    mend: mended ? () => mended.rig : undefined,
+      ? `${CODEC_NAMES[codec]} is too slow here: it sustains ${Math.floor(held)} fps, the target is ${asked}.`
+      : `${CODEC_NAMES[codec]} has little to spare here: it sustains ${Math.floor(held)} fps, the target is ${asked}.`,
+    advice: fixed?.advice ?? 'Choose a smaller picture.',
+    fix: fixed ? () => fixed.rig : undefined,
     about: 'screen',
   };
 };
@@ -47,21 +47,21 @@ const automatic = (rig: Rig): Rig => ({
   picture: { ...rig.picture, codec: 'automatic', level: null },
 });
 
-/** The mildest change after which the encoder keeps up. */
-function mend(rig: Rig, facts: Facts): { rig: Rig; fix: string } | null {
-  const tries: { rig: Rig; fix: string }[] = [];
+/** The mildest change after which the encoder is fast enough. */
+function fix(rig: Rig, facts: Facts): { rig: Rig; advice: string } | null {
+  const tries: { rig: Rig; advice: string }[] = [];
   if (rig.picture.textHint === 'on')
     tries.push({
       rig: withValue(rig, 'picture.textHint', 'automatic'),
-      fix: 'Take the text hint only when there is time for it.',
+      advice: 'Set the text hint to automatic.',
     });
   if (rig.picture.codec !== 'automatic')
-    tries.push({ rig: automatic(rig), fix: 'Let the codec be chosen by what keeps up here.' });
+    tries.push({ rig: automatic(rig), advice: 'Set the codec to automatic.' });
   for (const num of [30, 15, 10])
     if (num < framesPerSecond(rig.picture.frameRate))
       tries.push({
         rig: withValue(automatic(rig), 'picture.frameRate', { num, den: 1 }),
-        fix: `Record ${num} frames a second.`,
+        advice: `Record at ${num} fps.`,
       });
   return (
     tries.find((each) => {

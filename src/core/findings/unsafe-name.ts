@@ -8,8 +8,8 @@ export const unsafeName: Finder = (rig) => {
   return {
     id: 'unsafe-name',
     weight: 'note',
-    sentence: `The file name has ${changes.join(' and ')}, which not every system takes: it is left out of the name.`,
-    fix: 'Write it otherwise under File.',
+    sentence: `The file name contains ${changes.join(' and ')}, which some systems reject: it is left out.`,
+    advice: 'Change the name under File.',
     about: 'storage',
   };
 };

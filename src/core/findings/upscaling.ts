@@ -13,18 +13,18 @@ export const upscaling: Finder = ({ picture }, facts) => {
     return {
       id: 'upscaling',
       weight: 'warn',
-      sentence: `Enlarged on purpose: ${sizeText(got)} become ${sizeText(box)}. It gains no detail.`,
-      fix: `Record it one to one, ${sizeText(got)}.`,
-      mend: (rig) => withValue(rig, 'picture.box', null),
+      sentence: `The picture is upscaled from ${sizeText(got)} to ${sizeText(box)}. It gains no detail.`,
+      advice: `Record one to one,  ${sizeText(got)}.`,
+      fix: (rig) => withValue(rig, 'picture.box', null),
       about: 'screen',
     };
   if (scale < 1 || box.width <= got.width || box.height <= got.height) return null;
   return {
     id: 'upscaling',
     weight: 'warn',
-    sentence: `${sizeText(box)} is more than there is: what is kept has ${sizeText(got)}, and nothing is enlarged.`,
-    fix: `Record it one to one, ${sizeText(got)}.`,
-    mend: (rig) => withValue(rig, 'picture.box', null),
+    sentence: `${sizeText(box)} is larger than the source: the picture is recorded at ${sizeText(got)}, without upscaling.`,
+    advice: `Record one to one,  ${sizeText(got)}.`,
+    fix: (rig) => withValue(rig, 'picture.box', null),
     about: 'screen',
   };
 };

@@ -7,8 +7,8 @@ export const voiceClips: Finder = (rig, { sources: { voice } }) => {
   return {
     id: 'voice-clips',
     weight: 'warn',
-    sentence: `The voice clips: ${runs === 1 ? 'once' : `${runs} times`} it was louder than a file can hold.`,
-    fix: 'Turn the microphone down, or go further from it.',
+    sentence: `The voice clipped ${runs === 1 ? 'once' : `${runs} times`}: it is too loud.`,
+    advice: 'Turn the microphone down, or move away from it.',
     about: 'voice',
   };
 };

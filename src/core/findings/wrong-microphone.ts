@@ -10,9 +10,9 @@ export const wrongMicrophone: Finder = (rig, { sources: { voice } }) => {
   return {
     id: 'wrong-microphone',
     weight: 'warn',
-    sentence: `“${other.label}” heard you ${Math.round(other.lufs - (test.lufs ?? -70))} LU louder than “${test.label}”.`,
-    fix: `Take “${other.label}”.`,
-    mend: (old) => withValue(old, 'voice.source', other.source),
+    sentence: `“${other.label}” picked you up ${Math.round(other.lufs - (test.lufs ?? -70))} LU louder than “${test.label}”.`,
+    advice: `Use “${other.label}”.`,
+    fix: (old) => withValue(old, 'voice.source', other.source),
     about: 'voice',
   };
 };

@@ -8,16 +8,16 @@ export const SURFACE_NAMES: Record<Surface, string> = {
   tab: 'a browser tab',
 };
 
-/** The picker has the last word: what it gave is another kind of thing than was meant. */
+/** The browser's picker shared another kind of surface than the rig names. */
 export const wrongSurface: Finder = ({ picture: { source } }, facts) => {
   const came = facts.sources.screen?.came;
   if (source.from !== 'screen' || !came || came === source.meant) return null;
   return {
     id: 'wrong-surface',
     weight: 'warn',
-    sentence: `Meant was ${SURFACE_NAMES[source.meant]}; shared was ${SURFACE_NAMES[came]}.`,
-    fix: `Let it be ${SURFACE_NAMES[came]}.`,
-    mend: (rig) => withValue(rig, 'picture.source', { from: 'screen', meant: came }),
+    sentence: `You chose ${SURFACE_NAMES[source.meant]} but shared ${SURFACE_NAMES[came]}.`,
+    advice: `Record ${SURFACE_NAMES[came]}.`,
+    fix: (rig) => withValue(rig, 'picture.source', { from: 'screen', meant: came }),
     about: 'screen',
   };
 };

@@ -1,7 +1,7 @@
 import type { Destination } from '../destination';
 import { type FrameRate, framesPerSecond } from '../rational';
 
-/** What the pictures are encoded as. AV1 is made where it is asked for first; the live recorder's other codecs are not made here. */
+/** The codec of the frames. AV1 where it is the first choice of the destination; the live recorder's other codecs are not made here. */
 export type MadeCodec = 'h264' | 'av1';
 
 const COLOUR = '-colorspace bt709 -color_primaries bt709 -color_trc bt709 -color_range tv'.split(' ');
@@ -14,7 +14,7 @@ const CRF: Record<Destination['aim'], Record<MadeCodec, number>> = {
   compact: { h264: 22, av1: 33 },
   editing: { h264: 12, av1: 18 },
 };
-/** Beyond these letters fall apart: then rather fewer pixels. */
+/** Beyond these text fall apart: then rather fewer pixels. */
 export const WORST_CRF: Record<MadeCodec, number> = { h264: 34, av1: 55 };
 
 export const madeCodec = ({ video }: Destination): MadeCodec => (video.codecs[0] === 'av1' ? 'av1' : 'h264');
@@ -73,7 +73,7 @@ export const BOUNDARY_SET = 1;
 
 /**
  * The quality for the next try when a file came out too large: bytes halve about every six steps of CRF, ten of AV1's.
- * @returns null when letters would fall apart
+ * @returns null when text would fall apart
  */
 export function nextCrf(codec: MadeCodec, crf: number, bytes: number, maxBytes: number): number | null {
   const halving = codec === 'av1' ? 10 : 6;

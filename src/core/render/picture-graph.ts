@@ -26,7 +26,7 @@ const LEAD_US = 3_000_000;
 const SHORT_ABSENCE_US = 100_000;
 
 /**
- * What is seen from a time of a take on, composed by a layout on even frames. Frame n shows the last picture that came before
+ * The picture from a time of a take on, composed by a layout at a constant frame rate. Frame n shows the last picture that came before
  * the middle of the interval which it begins, so that jitter of half a frame moves nothing.
  * @param screens segments that are seen in this time, the first one first
  * @param size of the composed picture: that of the take's first screen

@@ -187,7 +187,7 @@ function encoded(
     const shown = layout ?? step.layout;
     const during = <T extends PictureInput>(inputs: readonly T[] = []) =>
       inputs.filter(({ startUs, endUs }) => startUs < piece.outUs && endUs > piece.inUs);
-    // For a camera by itself there is no screen to show while it is away.
+    // For a camera alone there is no screen to show while it is away.
     const onlyCamera = layout?.kind === 'camera';
     const screens = onlyCamera ? [] : during(take?.screens);
     const firstScreen = take?.screens[0];
@@ -349,7 +349,7 @@ export function planWords(plan: RenderPlan, destination: Destination): { sentenc
       : `${codecName(plan.way.source.video.codec)} as recorded`;
   const size = picture ? `${picture.shape.canvas.width} × ${picture.shape.canvas.height}` : '';
   const rate = picture?.rate
-    ? `${+(picture.rate.num / picture.rate.den).toFixed(2)} frames a second`
+    ? `${+(picture.rate.num / picture.rate.den).toFixed(2)} fps`
     : 'frames as recorded';
   const copied = plan.files[0]?.sound?.copied ? ', copied' : '';
   const loud = destination.sound.loudness ? `, ${levelText(destination.sound.loudness.lufs)} LUFS` : '';

@@ -79,7 +79,7 @@ export const rawMix = (channels: 1 | 2): string[] => [
 /** The loudness of a mix, as ITU-R BS.1770-4 measures it. */
 export type Loudness = { lufs: number; truePeakDbtp: number };
 
-/** What is done to a mix before it is encoded. */
+/** Levelling of a mix before it is encoded. */
 export type Levelling = { gainDb: number; limitDbfs: number | null };
 
 /** Below this there is nothing but noise, which must not be made loud. */

@@ -1,7 +1,7 @@
 import { type Cut, type Piece, placedPieces, type Step } from '../cut/cut';
 import { type FrameRate, frameTimeUs, gridPhaseUs } from '../rational';
 
-/** A piece as it lies on the even frames of a finished video. */
+/** A piece on the constant frame grid of a finished video. */
 export type PiecedFrames = {
   step: Step;
   piece: Piece;

@@ -32,35 +32,33 @@ export function chooseWay(cut: Cut, destination: Destination, takes: readonly Re
   const take = takes.find(({ id }) => id === first?.piece.take);
   if (!first || !take) return encode('The take is not there.');
   if (destination.aim === 'compact')
-    return encode(
-      'Encoded anew, slowly: this place wants the smallest file in which the text is still clear.',
-    );
+    return encode('Re-encoded slowly: this destination wants the smallest file with clear text.');
   if (destination.tracks === 'separate')
-    return encode('Encoded anew on an even grid of frames, each track by itself.');
+    return encode('Re-encoded at a constant frame rate, each track separately.');
   if (pieces.some(({ piece }) => piece.take !== take.id))
-    return encode('Encoded anew: the steps come from more than one take.');
+    return encode('Re-encoded: the steps come from more than one take.');
   const { layout } = first.step;
   if (cut.steps.some((step) => !same(step.layout, layout)))
-    return encode('Encoded anew: the steps have different layouts.');
+    return encode('Re-encoded: the steps have different layouts.');
   const source = take.copies.find(({ what }) => what === wanted(layout, take.plain.layout));
-  if (!source) return encode('Encoded anew: in this layout the picture was never encoded before.');
+  if (!source) return encode('Re-encoded: this layout has not been encoded yet.');
   const broken = pictureRules(destination, source.video).filter(({ met }) => !met);
   if (broken[0]) {
     const { name, measured, allowed } = broken[0];
     return encode(
-      `Encoded anew: recorded were ${name.toLowerCase()} ${measured}, and this place asks for ${allowed}.`,
+      `Re-encoded: the recording has ${name.toLowerCase()} ${measured}; this destination needs ${allowed}.`,
     );
   }
   const whole = pieces.length === 1 && first.piece.inUs === 0 && first.piece.outUs >= take.durationUs - 1;
   if (whole)
     return { way: 'whole', source, take, because: 'The picture is copied as recorded, to the last bit.' };
-  if (source.video.codec !== 'h264') return encode('Encoded anew: only H.264 can be joined without it.');
+  if (source.video.codec !== 'h264')
+    return encode('Re-encoded: only H.264 can be joined without re-encoding.');
   return {
     way: 'smart',
     source,
     take,
-    because:
-      'Only the pictures beside each cut are encoded anew; all others are copied as recorded, to the last bit.',
+    because: 'Only the frames beside each cut are re-encoded; all others are copied bit by bit.',
   };
 }
 

@@ -1,6 +1,6 @@
 import { gainOf } from '../decibels';
 
-export type CompressorWish = {
+export type CompressorSettings = {
   /** Level from which it works, dBFS. */
   thresholdDb: number;
   /** So many decibels over it become one. */
@@ -21,7 +21,7 @@ const LOOK_EVERY = 8;
  * @returns works in place, without delay
  */
 export function openCompressor(
-  { thresholdDb, ratio, makeupDb }: CompressorWish,
+  { thresholdDb, ratio, makeupDb }: CompressorSettings,
   sampleRate: number,
 ): (samples: Float32Array) => void {
   const attack = Math.exp(-LOOK_EVERY / (ATTACK_S * sampleRate));

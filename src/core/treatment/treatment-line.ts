@@ -18,7 +18,7 @@ export type TreatmentLine = {
 
 /**
  * A voice's treatment while it comes, one channel.
- * @param denoiser asked for only where noise is taken out
+ * @param denoiser needed only for noise reduction
  */
 export function openTreatment(treatment: Treatment, denoiser: () => Denoiser): TreatmentLine {
   const { highPassHz, denoise, gateDb, compressor } = treatment;
@@ -45,7 +45,7 @@ export function openTreatment(treatment: Treatment, denoiser: () => Denoiser): T
   };
 }
 
-/** Noise is taken out of whole blocks: what comes out is one block later. */
+/** Noise reduction works on whole blocks and delays the sound by one. */
 function inBlocks({ frame, denoise }: Denoiser): (samples: Float32Array) => void {
   const block = new Float32Array(frame);
   let at = 0;

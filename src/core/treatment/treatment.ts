@@ -1,10 +1,10 @@
 import { z } from 'zod';
 
-/** What is done to a voice, in this order. */
+/** Stages of voice processing, in this order. */
 export const Treatment = z.object({
   /** Corner of the high-pass; `null` lets everything through. */
   highPassHz: z.number().min(20).max(300).nullable(),
-  /** Whether steady noise is taken out from under the voice. */
+  /** Noise reduction. */
   denoise: z.boolean(),
   /** Peak at which the gate opens, dBFS; `null` leaves it open. */
   gateDb: z.number().min(-80).max(-10).nullable(),
@@ -35,9 +35,10 @@ export const isTreated = ({ highPassHz, denoise, gateDb, compressor }: Treatment
 export const treatmentText = ({ highPassHz, denoise, gateDb, compressor }: Treatment): string =>
   [
     highPassHz !== null && `high-pass at ${highPassHz} Hz`,
-    denoise && 'noise taken out',
-    gateDb !== null && `gate at −${-gateDb} dB`,
-    compressor && `compressor ${compressor.ratio} : 1`,
+    denoise && 'noise reduction',
+    gateDb !== null && `gate at −${-gateDb} dBFS`,
+    compressor &&
+      `compressor ${compressor.ratio}:1 above −${-compressor.thresholdDb} dBFS${compressor.makeupDb ? `, +${compressor.makeupDb} dB` : ''}`,
   ]
     .filter(Boolean)
     .join(', ');

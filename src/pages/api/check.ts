@@ -11,7 +11,7 @@ import { FOREIGN_REQUEST, isOwnRequest } from '@/server/http/origin';
 import { statusOf } from '@/server/http/route';
 import { log } from '@/server/log';
 import { measureFile } from '@/server/media/measure';
-import { freeBytes, lentPath } from '@/server/store';
+import { freeBytes, inspectionPath } from '@/server/store';
 
 /** A Pages route: a file is streamed to disk, never held in memory. */
 export const config = { api: { bodyParser: false } };
@@ -22,7 +22,7 @@ export default async function handle(request: NextApiRequest, response: NextApiR
     return response.status(403).json(FOREIGN_REQUEST);
   if (request.method !== 'POST')
     return response.status(405).json({ code: 'bad-input', message: 'Send the file by POST.' });
-  const path = lentPath();
+  const path = inspectionPath();
   try {
     const most = (await freeBytes()) - settings().leastFreeBytes;
     await mkdir(dirname(path), { recursive: true });

@@ -15,7 +15,7 @@ const LABELS = [
 ] as const;
 const [WIDTH, HEIGHT] = [156, 92];
 
-/** Labels with small letters of many colours: what 4:2:0 costs is seen here first. */
+/** Labels with small text of many colours: what 4:2:0 costs is seen here first. */
 export function labelSheet(t: number, size: Size): Item[] {
   const chosen = Math.floor(t / 2000) % 12;
   const labels = Array.from({ length: 12 }, (_, i) => {

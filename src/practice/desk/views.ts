@@ -108,7 +108,7 @@ export function outsideOf(view: View, arrangement: Arrangement) {
   };
 }
 
-/** What a view shows at a time, bottom first. Pure but for the cache of drawn letters. */
+/** What a view shows at a time, bottom first. Pure but for the cache of drawn text. */
 export function viewItems(view: View, ms: number, arrangement: Arrangement): Item[] {
   const t = ((ms % 60_000) + 60_000) % 60_000;
   const [seen, box] = [VIEWS[view], viewBox(view, arrangement)];

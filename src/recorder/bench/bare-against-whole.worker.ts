@@ -30,8 +30,8 @@ function pictures({ width, height, frames }: Order): VideoFrame[] {
 }
 
 const wishOf = ({ width, height, textHint }: Order) => {
-  const { source: _, ...wish } = PRACTICE_RIG.picture;
-  return { ...wish, codec: 'h264' as const, textHint, box: { width, height } };
+  const { source: _, ...settings } = PRACTICE_RIG.picture;
+  return { ...settings, codec: 'h264' as const, textHint, box: { width, height } };
 };
 
 async function bare(order: Order, film: VideoFrame[]): Promise<number> {
@@ -82,13 +82,13 @@ async function whole(order: Order, film: VideoFrame[]): Promise<number> {
   const track = openVideoTrack({
     role: 'screen',
     readable,
-    wish: wishOf(order),
+    settings: wishOf(order),
     clock: declaredClock(),
     sequenced: false,
     captured: false,
     pointer: () => null,
     onRegion: () => undefined,
-    // The film's own time: it is fed faster than it would be seen, and nothing in it stands still.
+    // The video's own time: frames come faster than in real time, and each differs.
     nowUs: () => (next * 1e6) / 30,
     onPicture: () => undefined,
     onEnded: () => ended(),

@@ -12,7 +12,7 @@ export type Scaled = {
   picture: ImageBitmap;
 };
 export type Looked = {
-  /** What is kept of the source, unscaled. */
+  /** The capture area, unscaled. */
   original: ImageBitmap;
   scaled: Scaled[];
   scale: number;
@@ -35,7 +35,7 @@ export async function lookThrough(
       worker.onmessage = ({ data }: MessageEvent<Looked | { error: string }>) =>
         'error' in data ? reject(new Error(data.error)) : resolve(data);
       worker.onerror = (event) => reject(new Error(event.message));
-      worker.postMessage({ picture, wish: { aim, box, fit } }, [picture]);
+      worker.postMessage({ picture, settings: { aim, box, fit } }, [picture]);
     });
   } finally {
     worker.terminate();

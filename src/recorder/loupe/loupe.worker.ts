@@ -12,7 +12,7 @@ import type { Looked, Scaled } from './loupe';
 
 const Order = z.object({
   picture: z.instanceof(VideoFrame),
-  wish: RigDocument.shape.picture.pick({ aim: true, box: true, fit: true }),
+  settings: RigDocument.shape.picture.pick({ aim: true, box: true, fit: true }),
 });
 
 const RUNS = 3;
@@ -37,7 +37,7 @@ const bitmapOf = (picture: VideoFrame) => {
 
 type Luma = Awaited<ReturnType<typeof lumaOf>>;
 
-/** What a viewer's player makes of it who sees it as large as it was. */
+/** The picture scaled back to its original size, as a viewer's player does. */
 function enlarged(luma: Luma, to: Size): Luma {
   const data = new Uint8Array(to.width * to.height);
   const resample = openResampler(luma, to, 'bicubic');
@@ -45,11 +45,11 @@ function enlarged(luma: Luma, to: Size): Luma {
   return { ...to, data };
 }
 
-async function look({ picture, wish }: z.infer<typeof Order>): Promise<Looked> {
+async function look({ picture, settings }: z.infer<typeof Order>): Promise<Looked> {
   const source = { width: picture.displayWidth, height: picture.displayHeight };
   // Bars are no part of what is looked at.
   const { crop, at, scale } = fitted(
-    { ...wish, fit: wish.fit === 'letterbox' ? 'within' : wish.fit },
+    { ...settings, fit: settings.fit === 'letterbox' ? 'within' : settings.fit },
     source,
   );
   const size = { width: at.width, height: at.height };

@@ -33,7 +33,7 @@ export function openPreview(
       worker.postMessage(size());
       recorder.previewState(role, 'again');
     },
-    /** The wall behind somebody that is taken away, or none. */
+    /** The chroma key, or none. */
     setKey: (key: ColourKey | null) => {
       worker.postMessage({ ...size(), key });
       recorder.previewState(role, 'again');

@@ -10,7 +10,7 @@ const Order = z.object({
   height: z.int().min(1),
   /** Something may shine through. */
   alpha: z.boolean().optional(),
-  /** The wall that is taken away from now on. */
+  /** The chroma key from now on. */
   key: ColourKey.nullable().optional(),
   /** Nobody looks any more: what still comes is let go, then the worker ends. */
   last: z.boolean().optional(),

@@ -1,9 +1,9 @@
 import type { BitrateTrial } from '@/core/bitrate-marks';
 import { textClarity, textWindows } from '@/core/clarity';
 import type { Fitted } from '@/core/fit';
-import { letterHeightPx } from '@/core/letters';
 import { framesPerSecond } from '@/core/rational';
-import type { VideoWish } from '../messages';
+import { textHeightPx } from '@/core/text-height';
+import type { VideoSettings } from '../messages';
 import { chooseVideo } from '../worker/video-config';
 import { decodeFilm, type Encoded, encodeFilm, lumaOf } from './film';
 import type { Crop } from './messages';
@@ -11,7 +11,7 @@ import type { Crop } from './messages';
 /** Looked at for so long, and at so many pictures at most. */
 const LOOK_MS = 1500;
 const MOST_PICTURES = 24;
-/** How much of the automatic ceiling is tried. The last is so much that it stands for the picture itself. */
+/** How much of the automatic ceiling is tried. The last bitrate is high enough to represent the source. */
 const SHARES = [0.02, 0.06, 0.16, 0.4, 1];
 const REFERENCE = 8;
 const CROP = { width: 232, height: 96 };
@@ -73,19 +73,22 @@ function* framesOf(film: readonly Held[], { crop }: Fitted): Generator<VideoFram
  */
 export async function measureMarks(
   port: MessagePort,
-  wish: VideoWish,
+  settings: VideoSettings,
 ): Promise<{
   trials: BitrateTrial[];
   pictures: number;
-  letterPx: number | null;
+  textPx: number | null;
   crops: { askedKbps: number; crop: Crop }[];
 }> {
-  const rate = framesPerSecond(wish.frameRate);
+  const rate = framesPerSecond(settings.frameRate);
   const film = await collect(port, Math.min(rate, 30));
   const [first] = film;
   if (!first) throw new Error('Nothing arrived to be measured.');
   const source = { width: first.init.codedWidth, height: first.init.codedHeight };
-  const unbarred: VideoWish = { ...wish, fit: wish.fit === 'letterbox' ? 'within' : wish.fit };
+  const unbarred: VideoSettings = {
+    ...settings,
+    fit: settings.fit === 'letterbox' ? 'within' : settings.fit,
+  };
   const choose = (bitrateKbps: number) =>
     chooseVideo('screen', source, { ...unbarred, rateControl: 'average', level: null, bitrateKbps });
   const { bitrateKbps: ceiling } = await chooseVideo('screen', source, {
@@ -101,14 +104,14 @@ export async function measureMarks(
   const references = new Map<number, { luma: Awaited<ReturnType<typeof lumaOf>>; windows: Int32Array }>();
   const crops: { askedKbps: number; crop: Crop }[] = [];
   let place = { x: 0, y: 0 };
-  let letterPx: number | null = null;
+  let textPx: number | null = null;
   await decodeFilm(await encodeAt(ceiling * REFERENCE), judged, async (picture, n) => {
     const luma = await lumaOf(picture);
     const windows = textWindows(luma);
     references.set(n, { luma, windows });
     if (n !== film.length - 1) return;
     place = densest(windows, luma.width, luma.height);
-    letterPx = letterHeightPx(luma);
+    textPx = textHeightPx(luma);
   });
   const trials: BitrateTrial[] = [];
   for (const share of SHARES) {
@@ -123,13 +126,13 @@ export async function measureMarks(
       if (n === film.length - 1 && (share === SHARES[0] || share === 1))
         crops.push({ askedKbps, crop: cropOf(picture, place) });
     });
-    trials.push({ askedKbps, gotKbps: lastingKbps(done, wish), clarity: count > 0 ? sum / count : 1 });
+    trials.push({ askedKbps, gotKbps: lastingKbps(done, settings), clarity: count > 0 ? sum / count : 1 });
   }
-  return { trials, pictures: film.length, letterPx, crops };
+  return { trials, pictures: film.length, textPx, crops };
 }
 
 /** What a film comes to when it goes on: it began with a keyframe, and gets one again only every few seconds. */
-function lastingKbps({ bytes, chunks }: Encoded, { keyframeEvery, frameRate }: VideoWish): number {
+function lastingKbps({ bytes, chunks }: Encoded, { keyframeEvery, frameRate }: VideoSettings): number {
   const [first] = chunks;
   const { unit, value } = keyframeEvery;
   const groupS = unit === 'seconds' ? value : value / framesPerSecond(frameRate);

@@ -3,13 +3,13 @@ import { EncoderSpeed } from '@/core/encoder-speed';
 import { Problem } from '@/core/problem';
 import { FrameRate } from '@/core/rational';
 import { Size } from '@/core/sizes';
-import { VideoWish } from '../messages';
+import { VideoSettings } from '../messages';
 
 export const ToProbe = z.discriminatedUnion('type', [
   /** How fast are this browser's encoders at this size? */
   z.object({ type: z.literal('speeds'), picture: Size, rate: FrameRate }),
   /** What do bitrates do to what comes through the port? */
-  z.object({ type: z.literal('marks'), port: z.instanceof(MessagePort), wish: VideoWish }),
+  z.object({ type: z.literal('marks'), port: z.instanceof(MessagePort), settings: VideoSettings }),
 ]);
 export type ToProbe = z.infer<typeof ToProbe>;
 
@@ -23,9 +23,9 @@ export const FromProbe = z.discriminatedUnion('type', [
     type: z.literal('marks'),
     trials: z.array(Trial),
     pictures: z.int(),
-    /** Height of the letters in the picture as it is encoded; null where no text was found. */
-    letterPx: z.number().nullable(),
-    /** The same letters of the last picture at the least and at the most bitrate that were tried. */
+    /** Height of the text in the picture as it is encoded; null where no text was found. */
+    textPx: z.number().nullable(),
+    /** The same text of the last picture at the least and at the most bitrate that were tried. */
     crops: z.array(z.object({ askedKbps: z.number(), crop: Crop })),
   }),
   z.object({ type: z.literal('problem'), problem: Problem }),

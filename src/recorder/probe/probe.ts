@@ -1,7 +1,7 @@
 import { ProblemError } from '@/core/problem';
 import type { FrameRate } from '@/core/rational';
 import type { Size } from '@/core/sizes';
-import type { VideoWish } from '../messages';
+import type { VideoSettings } from '../messages';
 import type { Session } from '../session';
 import { FromProbe, type ToProbe } from './messages';
 
@@ -21,7 +21,7 @@ function ask<T extends 'speeds' | 'marks'>(
     });
     const end = () => worker.terminate();
     signal.addEventListener('abort', () => {
-      // Pictures that were lent to it must come back: a worker that looks at some ends with its answer.
+      // Frames that were shared with it must come back: a worker that inspects some ends with its answer.
       if (type === 'speeds') end();
       reject(signal.reason);
     });
@@ -44,8 +44,8 @@ export const probeSpeeds = (picture: Size, rate: FrameRate, signal: AbortSignal)
   ask('speeds', { type: 'speeds', picture, rate }, [], signal).then(({ speeds }) => speeds);
 
 /** What bitrates do to the picture that a session captures now. */
-export function probeMarks(session: Session, wish: VideoWish, signal: AbortSignal) {
+export function probeMarks(session: Session, settings: VideoSettings, signal: AbortSignal) {
   const { port1, port2 } = new MessageChannel();
   session.sample('screen', port1);
-  return ask('marks', { type: 'marks', port: port2, wish }, [port2], signal);
+  return ask('marks', { type: 'marks', port: port2, settings }, [port2], signal);
 }

@@ -1,4 +1,4 @@
-/** Measures encoders beside the page, so that nothing on it stands still meanwhile. */
+/** Measures encoders beside the page, so that the page stays responsive. */
 import { problemOf } from '@/core/problem';
 import { measureMarks } from './marks';
 import { type FromProbe, ToProbe } from './messages';
@@ -11,7 +11,7 @@ self.onmessage = async ({ data }: MessageEvent<unknown>) => {
     const order = ToProbe.parse(data);
     if (order.type === 'speeds')
       tell({ type: 'speeds', speeds: await measureSpeeds(order.picture, order.rate) });
-    else tell({ type: 'marks', ...(await measureMarks(order.port, order.wish)) });
+    else tell({ type: 'marks', ...(await measureMarks(order.port, order.settings)) });
   } catch (error) {
     tell({ type: 'problem', problem: problemOf(error) });
   }

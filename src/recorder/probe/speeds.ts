@@ -8,7 +8,7 @@ import { ARRANGED } from '@/practice/desk/arrangement';
 import { viewItems } from '@/practice/desk/views';
 import { loadTypeface } from '@/practice/sprites';
 import { newStage, show } from '@/practice/stage';
-import type { VideoWish } from '../messages';
+import type { VideoSettings } from '../messages';
 import { chooseVideo } from '../worker/video-config';
 import { encodeFilm } from './film';
 
@@ -19,7 +19,7 @@ const BUDGET_MS = 1000;
 /** Where the script of the practice desk types and scrolls: the work of a lesson. */
 const FROM_MS = 9000;
 
-/** A second of the practice desk at work, drawn anew for each encoder: drawing is not part of what is measured. */
+/** A second of the practice desk at work, drawn again for each encoder: drawing is not part of what is measured. */
 function drawFilm(): Uint8Array[] {
   const stage = newStage(SOURCE.width, SOURCE.height);
   return Array.from({ length: PICTURES }, (_, n) => {
@@ -49,9 +49,16 @@ export async function measureSpeeds(picture: Size, rate: FrameRate): Promise<Enc
   const { source: _, ...asked } = PRACTICE_RIG.picture;
   const found: EncoderSpeed[] = [];
   for (const codec of VideoCodec.options) {
-    const wish: VideoWish = { ...asked, codec, aim: 'whole', box: picture, fit: 'stretch', frameRate: rate };
-    const choose = (change: Partial<VideoWish>) =>
-      chooseVideo('screen', SOURCE, { ...wish, ...change }).catch(() => null);
+    const settings: VideoSettings = {
+      ...asked,
+      codec,
+      aim: 'whole',
+      box: picture,
+      fit: 'stretch',
+      frameRate: rate,
+    };
+    const choose = (change: Partial<VideoSettings>) =>
+      chooseVideo('screen', SOURCE, { ...settings, ...change }).catch(() => null);
     const quantizer = (await choose({ rateControl: 'quantizer' })) !== null;
     const hardware = (await choose({ hardware: 'prefer-hardware' })) !== null;
     let constantOverAverage: number | null = null;

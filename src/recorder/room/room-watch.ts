@@ -42,7 +42,7 @@ export async function watchRoom(
   let room: Room | null = null;
   let told = false;
   const look = async () => {
-    // Opened anew each time: a file that is open keeps the room it once was given.
+    // Opened again each time: a file that is open keeps the room it once was given.
     const probe = await open(PROBE);
     const rate = Math.max(LEAST_BYTES_PER_SECOND, bytesPerSecond());
     room = roomFor(measureRoom(probe, MOST_S * rate), rate);

@@ -1,15 +1,15 @@
-import type { SoundWish } from '../messages';
+import type { SoundSettings } from '../messages';
 import { FromSoundTest, type HeardSound, type ToSoundTest } from './messages';
 
 /**
  * Hears a sound track for some seconds, beside whoever else hears it.
- * @param wish how a take would keep it; null where only its loudness is asked for
+ * @param settings how a take would keep it; null where only its loudness is asked for
  * @throws when the track ends before, or cannot be encoded as wished
  */
 export function listenTo(
   track: MediaStreamTrack,
   seconds: number,
-  wish: SoundWish | null,
+  settings: SoundSettings | null,
 ): Promise<HeardSound> {
   const own = track.clone() as MediaStreamAudioTrack;
   const { readable } = new MediaStreamTrackProcessor({ track: own, maxBufferSize: 200 });
@@ -24,7 +24,7 @@ export function listenTo(
       else reject(new Error(message.message));
     };
     worker.onerror = (event) => reject(new Error(event.message));
-    const order: ToSoundTest = { readable, seconds, wish };
+    const order: ToSoundTest = { readable, seconds, settings };
     worker.postMessage(order, [readable]);
   }).finally(() => {
     own.stop();

@@ -1,13 +1,13 @@
 import { z } from 'zod';
 import { SoundTest } from '@/core/sound-test';
-import { SoundWish } from '../messages';
+import { SoundSettings } from '../messages';
 
 /** What the worker is to hear. */
 export const ToSoundTest = z.object({
   readable: z.instanceof(ReadableStream<AudioData>),
   seconds: z.number().positive(),
   /** How it is kept; null where only its loudness is asked for. */
-  wish: SoundWish.nullable(),
+  settings: SoundSettings.nullable(),
 });
 export type ToSoundTest = z.infer<typeof ToSoundTest>;
 
@@ -18,7 +18,7 @@ export const FromSoundTest = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('heard'),
     measured: SoundTest.pick({ lufs: true, peakDbtp: true, roomLufs: true, clipped: true, hum: true }),
-    /** One channel, as it came. */
+    /** One channel, raw. */
     raw: z.object({ samples: Samples, sampleRate: z.number() }),
     /** Encoded as it is kept, and decoded again. */
     kept: z.object({ samples: Samples, sampleRate: z.number(), bytes: z.int() }).nullable(),

@@ -3,7 +3,7 @@ import { openEars, PAUSED } from '@/core/sound-heard';
 import { openSoundResampler } from '@/core/sound-resample';
 import { openLiveTreatment, TREATMENT_RATE } from '@/core/treatment/treatment-line';
 import { fetchDenoiser } from '@/sound/denoiser';
-import type { SoundWish } from '../messages';
+import type { SoundSettings } from '../messages';
 import { planesOf } from '../worker/planes';
 import { BITS } from '../worker/sound-encoder';
 import { type FromSoundTest, type HeardSound, ToSoundTest } from './messages';
@@ -47,30 +47,30 @@ function measure({ samples, sampleRate }: Sound): HeardSound['measured'] {
   };
 }
 
-async function keep(raw: Sound, wish: SoundWish): Promise<HeardSound['kept']> {
+async function keep(raw: Sound, settings: SoundSettings): Promise<HeardSound['kept']> {
   let { samples, sampleRate } = raw;
-  const { treatment } = wish;
+  const { treatment } = settings;
   if (treatment) {
     const denoiser = treatment.denoise ? await fetchDenoiser() : null;
     const treat = openLiveTreatment(treatment, sampleRate, () => {
-      if (!denoiser) throw new Error('No noise was to be taken out.');
+      if (!denoiser) throw new Error('Noise reduction is off.');
       return denoiser();
     });
     samples = new Float32Array(treat(samples).samples);
     sampleRate = TREATMENT_RATE;
   }
-  if (wish.sampleRate !== null && wish.sampleRate !== sampleRate) {
-    const [plane = samples] = openSoundResampler(sampleRate, wish.sampleRate, 1).push([samples]).planes;
+  if (settings.sampleRate !== null && settings.sampleRate !== sampleRate) {
+    const [plane = samples] = openSoundResampler(sampleRate, settings.sampleRate, 1).push([samples]).planes;
     samples = new Float32Array(plane);
-    ({ sampleRate } = wish as { sampleRate: number });
+    ({ sampleRate } = settings as { sampleRate: number });
   }
-  const bits = BITS[wish.codec];
+  const bits = BITS[settings.codec];
   if (bits) {
     const most = 2 ** (bits - 1) - 1;
     const rounded = samples.map((x) => Math.round(Math.max(-1, Math.min(1, x)) * most) / most);
-    return { samples: rounded, sampleRate, bytes: (samples.length * bits * wish.channels) / 8 };
+    return { samples: rounded, sampleRate, bytes: (samples.length * bits * settings.channels) / 8 };
   }
-  return await throughOpus({ samples, sampleRate }, wish.kbps);
+  return await throughOpus({ samples, sampleRate }, settings.kbps);
 }
 
 async function throughOpus({ samples, sampleRate }: Sound, kbps: number): Promise<HeardSound['kept']> {
@@ -121,9 +121,9 @@ const failed = (error: unknown) =>
 
 self.onmessage = async ({ data }: MessageEvent<unknown>) => {
   try {
-    const { readable, seconds, wish } = ToSoundTest.parse(data);
+    const { readable, seconds, settings } = ToSoundTest.parse(data);
     const raw = await listen(readable, seconds);
-    const kept = wish && (await keep(raw, wish));
+    const kept = settings && (await keep(raw, settings));
     const measured = measure(raw);
     tell({ type: 'heard', measured, raw, kept }, [
       raw.samples.buffer,

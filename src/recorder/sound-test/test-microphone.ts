@@ -1,7 +1,7 @@
 import { type DeviceSource, PRACTICE_RIG, type Rig } from '@/core/rig';
 import { SOUND_TEST_S, type SoundTest } from '@/core/sound-test';
 import { PRACTICE_DEVICES, type PracticeDesk } from '@/practice/practice-desk';
-import { soundWish } from '../engine';
+import { soundSettings } from '../engine';
 import { type OpenSource, openPractice, openSoundDevice } from '../sources';
 import type { KeptSounds } from './kept-tests';
 import { listenTo } from './listen';
@@ -50,7 +50,7 @@ export async function testMicrophone(
   const opened = await others();
   try {
     const [heard, ...rest] = await Promise.all([
-      listenTo(source.track, SOUND_TEST_S, soundWish('voice', rig)),
+      listenTo(source.track, SOUND_TEST_S, soundSettings('voice', rig)),
       ...opened.map((other) => listenTo(other.opened.track, SOUND_TEST_S, null)),
     ]);
     const { measured, raw, kept } = heard;

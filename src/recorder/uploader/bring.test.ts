@@ -123,7 +123,7 @@ test('however the line breaks, the same bytes arrive in the end, and nothing is 
       for (let turn = 0; turn < 100 && !isGone(); turn++) {
         await bringTake(entry, progress, environment, forever).catch(() => undefined);
         for (const name of storage.removed) expect(remote.kept.get(name)?.length).toBeDefined();
-        // Now and then the page is opened anew, and knows nothing of what was done.
+        // Now and then the page is opened again, and knows nothing of what was done.
         if (turn % 3 === 2) progress = newProgress();
       }
       expect(isGone()).toBe(true);

@@ -94,7 +94,7 @@ async function sendPart(
     hashed.at = Math.max(hashed.at, end);
     return new Blob([bytes]);
   };
-  // Until it has gone well: the server knows best where it stands, and the next turn asks.
+  // Set again on success. After a failure the next turn asks the server for the offset.
   uploads.delete(name);
   const now = await sendUpTo(upload, { size, whole, read, untilMs, transmit: server.send });
   uploads.set(name, now);

@@ -1,7 +1,7 @@
 import { fitted } from '@/core/fit';
 import { follow, type Region, regionWithin } from '@/core/region';
 import type { Rect, Size } from '@/core/sizes';
-import type { VideoWish } from '../messages';
+import type { VideoSettings } from '../messages';
 
 /** A region that moves with the pointer. */
 export type Following = {
@@ -19,7 +19,7 @@ const LONGEST_STEP_S = 0.5;
  * @param onRegion called whenever the region has moved
  */
 export function openFollowing(
-  wish: VideoWish,
+  settings: VideoSettings,
   pointer: () => { x: number; y: number } | null,
   onRegion: (region: Region) => void,
 ): Following {
@@ -28,7 +28,7 @@ export function openFollowing(
   let lastUs = 0;
   return {
     kept: (source, nowUs) => {
-      const { aim, follow: how } = wish;
+      const { aim, follow: how } = settings;
       const to = how && aim !== 'whole' && source ? pointer() : null;
       if (!how || aim === 'whole' || !source || !to) return undefined;
       // It begins where the pointer is.
@@ -39,7 +39,7 @@ export function openFollowing(
       const next = regionWithin(place, source);
       if (next.x !== region?.x || next.y !== region.y) onRegion(next);
       region = next;
-      return fitted({ ...wish, aim: next }, source).crop;
+      return fitted({ ...settings, aim: next }, source).crop;
     },
     region: () => region,
   };

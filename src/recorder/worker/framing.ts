@@ -5,14 +5,14 @@ import type { LiveFilter } from '@/core/rig';
 import type { Rect, Size } from '@/core/sizes';
 import { openScaling } from './scaling';
 
-/** Where in a picture's memory a part of what is seen of it lies. */
+/** Where a part of the visible rectangle is in a frame's memory. */
 const within = (picture: VideoFrame, kept: Rect): Rect => ({
   ...kept,
   x: kept.x + (picture.visibleRect?.x ?? 0),
   y: kept.y + (picture.visibleRect?.y ?? 0),
 });
 
-/** Makes of a captured picture the one that is encoded; the encoder scales it to its own size. */
+/** Makes the frame that is encoded from a captured one; the encoder scales it to its own size. */
 export type Framing = {
   /** At once, by reference: a region is a matter of which pixels are read. Null where bars must be drawn. */
   readonly cut: ((picture: VideoFrame, timestamp: number, kept?: Rect) => VideoFrame) | null;

@@ -1,6 +1,6 @@
 /**
  * Takes a captured picture out of the browser's hands: the same pixels in memory of our own. A capture has very few places for its
- * pictures (two that are held at once halve its rate, and it stands still for as long as they stay held; measured with Chromium under X),
+ * pictures (two that are held at once halve its rate, and it stalls for as long as they stay held; measured with Chromium under X),
  * while a recorder holds one to repeat it, one that waits, and one in the encoder.
  * @param picture is closed
  * @returns the picture itself where its format is not known, as of one that lies in a graphics card

@@ -14,7 +14,7 @@ import {
   writeHead,
 } from '../journal';
 import {
-  type AttachWish,
+  type AttachSettings,
   type FromRecorder,
   type MediaRole,
   type SourceInput,
@@ -22,9 +22,9 @@ import {
 } from '../messages';
 import { type RoomWatch, watchRoom } from '../room/room-watch';
 import { type EventsTrack, openEvents } from './events-track';
+import { openFrameSharing } from './frame-sharing';
 import { holdLock } from './hold-lock';
 import { line, openJournalFile } from './journal-file';
-import { openLending } from './lending';
 import { openPointer } from './pointer';
 import { elapsed, isPaused, newRecording, pauses, type Recording, worked } from './recording';
 import { openSoundTrack, type SoundTrack } from './sound-track';
@@ -59,7 +59,7 @@ const sounds = new Map<'voice' | 'app-sound', SoundTrack>();
 const parted: VideoTrack[] = [];
 /** Which source has which role now. */
 const attached = new Map<MediaRole, number>();
-const lending = openLending((role) => videos.get(role as 'screen'));
+const sharing = openFrameSharing((role) => videos.get(role as 'screen'));
 /** Tracks whose source went and that are still being finished: a take ends only after them. */
 const leaving = new Set<Promise<void>>();
 
@@ -67,7 +67,7 @@ const tell = (message: FromRecorder) => postMessage(message);
 const problem = (error: unknown, fatal = false) =>
   tell({ type: 'problem', problem: problemOf(error), fatal });
 
-function attach(source: SourceInput, wish: AttachWish): void {
+function attach(source: SourceInput, settings: AttachSettings): void {
   const { id, role } = source;
   const onEnded = () => {
     // Another source may have taken the role while this one was ending.
@@ -78,28 +78,28 @@ function attach(source: SourceInput, wish: AttachWish): void {
   attached.set(role, id);
   const common = { nowUs, onEnded, onProblem: (error: unknown) => problem(error) };
   if (role === 'screen') pointer.forget();
-  if ((role === 'screen' || role === 'camera') && 'video' in wish) {
+  if ((role === 'screen' || role === 'camera') && 'video' in settings) {
     const readable = source.readable as ReadableStream<VideoFrame>;
     const clock = source.clock === 'page' ? declaredClock() : pictureClock();
     const track = openVideoTrack({
       ...common,
       role,
       readable,
-      wish: wish.video,
+      settings: settings.video,
       clock,
       sequenced: source.sequenced,
       captured: source.clock === 'unknown',
       pointer: () => (role === 'screen' ? pointer.at() : null),
       onRegion: (at) => take?.events.add('region', { ...at }, nowUs()),
-      onPicture: (lent) => lending.offer(role, lent),
+      onPicture: (latest) => sharing.offer(role, latest),
     });
     videos.set(role, track);
     join(track, role);
-  } else if ((role === 'voice' || role === 'app-sound') && 'sound' in wish) {
+  } else if ((role === 'voice' || role === 'app-sound') && 'sound' in settings) {
     const readable = source.readable as ReadableStream<AudioData>;
     const workerOriginUs = (performance.timeOrigin - pageOriginMs) * 1000;
     const clock = soundClock(workerOriginUs);
-    const track = openSoundTrack({ ...common, role, readable, sound: wish.sound, clock });
+    const track = openSoundTrack({ ...common, role, readable, sound: settings.sound, clock });
     sounds.set(role, track);
     join(track, role);
   }
@@ -114,13 +114,13 @@ function join(track: VideoTrack | SoundTrack, role: MediaRole): void {
 
 /** Lets a source go. What it gave to a running take is finished first and stays. */
 function detach(role: MediaRole): void {
-  const left = letGo(role)
+  const left = release(role)
     .catch(problem)
     .finally(() => leaving.delete(left));
   leaving.add(left);
 }
 
-async function letGo(role: MediaRole): Promise<void> {
+async function release(role: MediaRole): Promise<void> {
   const track = role === 'screen' || role === 'camera' ? videos.get(role) : sounds.get(role);
   attached.delete(role);
   if (!track) return;
@@ -241,7 +241,7 @@ const LINGER_MS = 5000;
 
 async function close(): Promise<void> {
   if (take) await stop(nowUs());
-  lending.close();
+  sharing.close();
   for (const track of [...videos.values(), ...sounds.values()]) track.release();
   videos.clear();
   sounds.clear();
@@ -253,7 +253,7 @@ async function closeJournal(ending: Take): Promise<void> {
   await ending.watch.close();
 }
 
-/** The sources have given all they had to this take; the page attaches them anew for the next. */
+/** The sources have given all they had to this take; the page attaches them again for the next. */
 function finish(ending: Take): void {
   for (const track of [...videos.values(), ...sounds.values(), ...parted]) track.release();
   videos.clear();
@@ -281,10 +281,10 @@ async function handle(message: ToRecorder): Promise<void> {
       pageOriginMs = message.pageOriginMs;
       return tell({ type: 'opened' });
     case 'attach': {
-      const { source, wish } = message;
+      const { source, settings } = message;
       const attached = { type: 'attached', role: source.role, id: source.id } as const;
       try {
-        attach(source, wish);
+        attach(source, settings);
         return tell({ ...attached, problem: null });
       } catch (error) {
         return tell({ ...attached, problem: problemOf(error) });
@@ -293,11 +293,11 @@ async function handle(message: ToRecorder): Promise<void> {
     case 'detach':
       return detach(message.role);
     case 'preview':
-      return lending.preview(message.role, message.port);
+      return sharing.preview(message.role, message.port);
     case 'sample':
-      return lending.sample(message.role, message.port);
+      return sharing.sample(message.role, message.port);
     case 'preview-state':
-      return lending[message.state](message.role);
+      return sharing[message.state](message.role);
     case 'timestamps': {
       const seen = videos.get(message.role as 'screen')?.clock.seen();
       return tell({

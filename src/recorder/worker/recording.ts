@@ -7,7 +7,7 @@ export type Recording = {
   clock: TakeClock;
   /** Seconds of film that a second of work becomes: the take's time is the film's. */
   readonly speed: Speed;
-  /** Where the film ends by itself, µs; what comes later is not in it. */
+  /** Where the film ends automatically, µs; what comes later is not in it. */
   readonly untilUs: number;
   readonly files: TakeFiles;
   /** The next segment's number in a track. */

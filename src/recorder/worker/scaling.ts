@@ -15,8 +15,8 @@ const planesOf = (data: Uint8Array, size: Size): Plane[] =>
 const halved = ({ width, height }: Size): Size => ({ width: width / 2, height: height / 2 });
 
 /**
- * Scales what is kept of a picture by a filter of our own, into memory that is used again, with the bars around it.
- * @returns what makes the picture that is encoded; `rect` is what is kept, in the picture's memory
+ * Scales the capture area with a filter of our own, into reused memory, with bars.
+ * @returns the function that makes the encoded frame; `rect` is the capture area in the frame's memory
  */
 export function openScaling({ crop, size, at }: Fitted, filter: ScaleFilter) {
   const luma = openResampler(crop, at, filter);

@@ -64,7 +64,7 @@ export function opusEncoder(
   };
 }
 
-/** Bits a sample of what is kept as it is; null where it is encoded. */
+/** Bits per sample of PCM; null where it is encoded. */
 export const BITS = { opus: null, pcm: 16, 'pcm-24': 24 } as const;
 
 export function pcmEncoder(

@@ -5,7 +5,7 @@ import { placeChunk, type SoundLine, silenceUntil, startSoundLine } from '@/core
 import { openSoundResampler, type SoundResampler } from '@/core/sound-resample';
 import { openLiveTreatment, TREATMENT_RATE } from '@/core/treatment/treatment-line';
 import { fetchDenoiser } from '@/sound/denoiser';
-import type { SoundWish } from '../messages';
+import type { SoundSettings } from '../messages';
 import { planesOf } from './planes';
 import { elapsed, isPaused, type Recording } from './recording';
 import type { Segment } from './segment';
@@ -22,7 +22,7 @@ export type SoundTrack = {
   readonly release: () => void;
   /** Peak since the last call, dBFS. */
   readonly level: () => number;
-  /** What is heard beside that level; call it after each. Undefined until something came. */
+  /** Measurements besides that level; call it after each. Undefined until sound arrives. */
   readonly heard: (peakDb: number) => Heard | undefined;
   readonly bytes: () => number;
   readonly unwritten: () => number;
@@ -31,7 +31,7 @@ export type SoundTrack = {
 type Options = {
   role: 'voice' | 'app-sound';
   readable: ReadableStream<AudioData>;
-  sound: SoundWish;
+  sound: SoundSettings;
   clock: SourceClock;
   nowUs: () => number;
   onEnded: () => void;
@@ -40,7 +40,7 @@ type Options = {
 
 /** Samples a channel in a packet: 20 ms, the frame that Opus is best at. */
 const packetFrames = (sampleRate: number) => Math.round(sampleRate / 50);
-/** A source that gives nothing for this long leaves silence in its track, so that the track keeps up with the take. A machine that stood still for a moment gives later what it has. */
+/** A source that gives nothing for this long leaves silence in its track, so that the track is fast enough with the take. A machine that stood still for a moment gives later what it has. */
 const SILENT_AFTER_US = 1_500_000;
 /** A track that begins later than this, or again, gets a segment of its own start instead of leading silence. */
 const LATE_US = 2_000_000;

@@ -7,11 +7,11 @@ import { ProblemError } from '@/core/problem';
 import { automaticBitrateKbps, automaticTextHint, cameraBitrateKbps } from '@/core/rate';
 import { framesPerSecond } from '@/core/rational';
 import { even, type Size } from '@/core/sizes';
-import type { MediaRole, VideoWish } from '../messages';
+import type { MediaRole, VideoSettings } from '../messages';
 
 export type ChosenVideo = {
   encoder: VideoEncoderConfig;
-  /** What of each picture goes into the encoder, and where it lies. */
+  /** The part of each frame that is encoded, and its place. */
   fitted: Fitted;
   /** Of every picture, besides whether it is a keyframe. */
   options: VideoEncoderEncodeOptions;
@@ -24,35 +24,44 @@ export type ChosenVideo = {
  * The encoder for a source of this size, as the rig wishes and this browser can.
  * @throws {ProblemError} `no-encoder` when this browser cannot encode it
  */
-export async function chooseVideo(role: MediaRole, source: Size, wish: VideoWish): Promise<ChosenVideo> {
-  const made = fitted(wish, source);
+export async function chooseVideo(
+  role: MediaRole,
+  source: Size,
+  settings: VideoSettings,
+): Promise<ChosenVideo> {
+  const made = fitted(settings, source);
   const picture = made.size;
-  const rate = wish.frameRate;
+  const rate = settings.frameRate;
   const automatic =
     role === 'camera' ? cameraBitrateKbps(picture, rate) : automaticBitrateKbps(picture, rate);
-  const bitrateKbps = wish.bitrateKbps ?? automatic;
+  const bitrateKbps = settings.bitrateKbps ?? automatic;
   const hint =
     role === 'camera'
       ? { hint: false, reason: 'a camera picture is not text' }
-      : wish.textHint === 'automatic'
-        ? automaticTextHint(rate, picture, wish.measuredHintMs)
-        : { hint: wish.textHint === 'on', reason: 'as the rig says' };
+      : settings.textHint === 'automatic'
+        ? automaticTextHint(rate, picture, settings.measuredHintMs)
+        : { hint: settings.textHint === 'on', reason: 'as the rig says' };
   const encoder: VideoEncoderConfig = {
     codec: codecString(
-      wish.codec,
-      { size: picture, rate, bitrateKbps, profile: wish.profile === 'automatic' ? undefined : wish.profile },
-      wish.level,
+      settings.codec,
+      {
+        size: picture,
+        rate,
+        bitrateKbps,
+        profile: settings.profile === 'automatic' ? undefined : settings.profile,
+      },
+      settings.level,
     ),
     width: picture.width,
     height: picture.height,
-    ...(wish.rateControl === 'quantizer' ? {} : { bitrate: bitrateKbps * 1000 }),
-    bitrateMode: BITRATE_MODES[wish.rateControl],
+    ...(settings.rateControl === 'quantizer' ? {} : { bitrate: bitrateKbps * 1000 }),
+    bitrateMode: BITRATE_MODES[settings.rateControl],
     framerate: framesPerSecond(rate),
-    // "realtime" lets the encoder leave frames out by itself; which frames are left out is decided in pacing.ts.
+    // "realtime" lets the encoder leave frames out automatically; which frames are left out is decided in pacing.ts.
     latencyMode: 'quality',
-    ...(HARDWARE[wish.hardware] ? { hardwareAcceleration: HARDWARE[wish.hardware] } : {}),
+    ...(HARDWARE[settings.hardware] ? { hardwareAcceleration: HARDWARE[settings.hardware] } : {}),
     ...(hint.hint ? { contentHint: 'text' } : {}),
-    ...(wish.codec === 'h264' ? { avc: { format: 'avc' as const } } : {}),
+    ...(settings.codec === 'h264' ? { avc: { format: 'avc' as const } } : {}),
   };
   const support = await VideoEncoder.isConfigSupported(encoder).catch(() => null);
   if (!support?.supported)
@@ -62,7 +71,8 @@ export async function chooseVideo(role: MediaRole, source: Size, wish: VideoWish
       hint: 'Choose another codec or a smaller picture in Set up.',
       field: 'picture.codec',
     });
-  const options = wish.rateControl === 'quantizer' ? { [wish.codec]: { quantizer: wish.quantizer } } : {};
+  const options =
+    settings.rateControl === 'quantizer' ? { [settings.codec]: { quantizer: settings.quantizer } } : {};
   return { encoder, fitted: made, options, bitrateKbps, textHint: hint.hint, reason: hint.reason };
 }
 
@@ -76,7 +86,7 @@ const HARDWARE = {
 /** What the encoder says of its film, with the level that the rig has chosen: encoders write the lowest that they need. */
 export function declared(
   meta: EncodedVideoChunkMetadata | undefined,
-  { codec, level }: VideoWish,
+  { codec, level }: VideoSettings,
 ): EncodedVideoChunkMetadata | undefined {
   const record = meta?.decoderConfig?.description;
   const chosen = LEVELS[codec].find(({ name }) => name === level);
@@ -87,10 +97,10 @@ export function declared(
   return { ...meta, decoderConfig: { ...meta.decoderConfig, description: withLevel(bytes, chosen.code) } };
 }
 
-/** A wish with the detail that is left. */
-export function lesser(wish: VideoWish, source: Size, { hint, scale }: Detail): VideoWish {
-  if (hint && scale === 1) return wish;
-  const { width, height } = fitted(wish, source).size;
-  const box = scale === 1 ? wish.box : { width: even(width * scale), height: even(height * scale) };
-  return { ...wish, box, textHint: hint ? wish.textHint : 'off' };
+/** A settings with the detail that is left. */
+export function lesser(settings: VideoSettings, source: Size, { hint, scale }: Detail): VideoSettings {
+  if (hint && scale === 1) return settings;
+  const { width, height } = fitted(settings, source).size;
+  const box = scale === 1 ? settings.box : { width: even(width * scale), height: even(height * scale) };
+  return { ...settings, box, textHint: hint ? settings.textHint : 'off' };
 }

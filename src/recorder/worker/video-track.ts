@@ -7,7 +7,7 @@ import type { Region } from '@/core/region';
 import { missingBetween } from '@/core/sequence';
 import type { Size } from '@/core/sizes';
 import type { FrameLedger } from '@/core/take';
-import type { VideoFigures, VideoWish } from '../messages';
+import type { VideoFigures, VideoSettings } from '../messages';
 import { openFollowing } from './following';
 import { type Framing, openFraming } from './framing';
 import { ownPicture } from './own-picture';
@@ -29,7 +29,7 @@ export type VideoTrack = {
   readonly release: () => void;
   readonly figures: () => VideoFigures;
   readonly ledger: () => FrameLedger;
-  /** The latest picture, lent: clone it to keep it. */
+  /** The latest picture, latest: clone it to keep it. */
   readonly picture: () => VideoFrame | null;
   /** Grows with every picture. */
   readonly serial: () => number;
@@ -40,7 +40,7 @@ export type VideoTrack = {
 type Options = {
   role: 'screen' | 'camera';
   readable: ReadableStream<VideoFrame>;
-  wish: VideoWish;
+  settings: VideoSettings;
   clock: SourceClock;
   /** Timestamps carry sequence numbers. */
   sequenced: boolean;
@@ -65,11 +65,11 @@ const WINDOW_US = 2_000_000;
  * writes segments. Frames are read here and nowhere else; each is closed exactly once.
  */
 export function openVideoTrack(options: Options): VideoTrack {
-  const { role, wish, clock, nowUs } = options;
+  const { role, settings, clock, nowUs } = options;
   const reader = options.readable.getReader();
-  const following = openFollowing(wish, options.pointer, options.onRegion);
+  const following = openFollowing(settings, options.pointer, options.onRegion);
   let recording: Recording | null = null;
-  let pacing: Pacing = startPacing(wish.frameRate);
+  let pacing: Pacing = startPacing(settings.frameRate);
   /** The newest picture: waiting to be encoded, or held while nothing is recorded. */
   let newest: VideoFrame | null = null;
   /** The last encoded one, for repeating. */
@@ -105,7 +105,7 @@ export function openVideoTrack(options: Options): VideoTrack {
     remember(arrivals, now);
     const monotonicUs = clock.toMonotonic(frame.timestamp, now);
     const t = recording && !stopped ? takeTime(recording, monotonicUs) : null;
-    // What comes after the film has ended by itself must not stand for its last picture.
+    // What comes after the film has ended automatically must not stand for its last picture.
     if (recording && !stopped && elapsed(recording, monotonicUs) >= recording.untilUs) return frame.close();
     const early = recording && !stopped && monotonicUs < recording.clock.baseUs;
     if (recording && !stopped && !isPaused(recording) && (t !== null || early)) {
@@ -126,7 +126,7 @@ export function openVideoTrack(options: Options): VideoTrack {
   /** Chooses the encoder before it is needed; a size that cannot be encoded is told before anything is recorded. */
   const prepare = (size: Size) => {
     preparing = size;
-    chooseVideo(role, size, lesser(wish, size, detail)).then((next) => {
+    chooseVideo(role, size, lesser(settings, size, detail)).then((next) => {
       prepared = { size, chosen: next };
     }, options.onProblem);
   };
@@ -135,10 +135,10 @@ export function openVideoTrack(options: Options): VideoTrack {
     newest?.close();
     newest = frame;
     serial++;
-    options.onPicture(lent);
+    options.onPicture(latest);
   };
 
-  const lent = { picture: () => newest ?? shown, serial: () => serial };
+  const latest = { picture: () => newest ?? shown, serial: () => serial };
 
   const read = async () => {
     for (;;) {
@@ -187,15 +187,15 @@ export function openVideoTrack(options: Options): VideoTrack {
     const kept = following.kept(source, nowUs());
     if (framing?.cut) return encode(framing.cut(shown, act.tUs, kept), act.tUs);
     // Bars are drawn into one memory: the next picture waits until this one has left it.
-    const [lent, into] = [shown.clone(), encoder];
+    const [latest, into] = [shown.clone(), encoder];
     composing = (
-      framing?.compose(lent, act.tUs, kept) ??
+      framing?.compose(latest, act.tUs, kept) ??
       Promise.reject(new Error('Nothing says how a picture is framed.'))
     )
       .then((picture) => (encoder === into ? encode(picture, act.tUs) : picture.close()))
       .catch(options.onProblem)
       .finally(() => {
-        lent.close();
+        latest.close();
         composing = null;
         pump();
       });
@@ -213,15 +213,15 @@ export function openVideoTrack(options: Options): VideoTrack {
 
   /** By time to the nearest picture, by number exactly. */
   const keyIsDue = (tUs: number) => {
-    const { unit, value } = wish.keyframeEvery;
+    const { unit, value } = settings.keyframeEvery;
     if (unit === 'frames') return sinceKey >= value || lastKeyUs === Number.NEGATIVE_INFINITY;
-    return tUs - lastKeyUs >= value * 1e6 - frameTimeUs(1, wish.frameRate) / 2;
+    return tUs - lastKeyUs >= value * 1e6 - frameTimeUs(1, settings.frameRate) / 2;
   };
 
-  /** Looks every two seconds whether the encoder is behind, and gives up some detail when the rig would rather lose that than frames. */
+  /** Checks every two seconds whether the encoder is too slow, and lowers quality when the rig prefers that to dropping frames. */
   const mustGiveWay = (): boolean => {
     const now = nowUs();
-    if (wish.whenBehind !== 'detail' || !encoder || now - looked.atUs < WINDOW_US) return false;
+    if (settings.whenBehind !== 'detail' || !encoder || now - looked.atUs < WINDOW_US) return false;
     const { arrived, dropped } = pacing.counts;
     const behind = looked.atUs > 0 && isBehind(arrived - looked.arrived, dropped - looked.dropped);
     looked = { atUs: now, arrived, dropped };
@@ -235,7 +235,7 @@ export function openVideoTrack(options: Options): VideoTrack {
   /** Another size, or one that was not prepared: the old encoder is emptied, a new segment begins. */
   const changeSize = async (size: Size, startUs: number) => {
     await endSegment();
-    beginSegment(size, startUs, await chooseVideo(role, size, lesser(wish, size, detail)));
+    beginSegment(size, startUs, await chooseVideo(role, size, lesser(settings, size, detail)));
     pump();
   };
 
@@ -269,7 +269,7 @@ export function openVideoTrack(options: Options): VideoTrack {
     );
     segment = opened;
     chosen = next;
-    framing = openFraming(next.fitted, wish.filter);
+    framing = openFraming(next.fitted, settings.filter);
     source = size;
     lastKeyUs = Number.NEGATIVE_INFINITY;
     encoder = new VideoEncoder({
@@ -293,7 +293,7 @@ export function openVideoTrack(options: Options): VideoTrack {
     chunk.copyTo(data);
     into.add(
       { data, key: chunk.type === 'key', tUs: chunk.timestamp, durationUs: chunk.duration ?? 0 },
-      declared(meta, wish),
+      declared(meta, settings),
     );
     pump();
   };
@@ -313,7 +313,7 @@ export function openVideoTrack(options: Options): VideoTrack {
   return {
     role,
     clock,
-    ...lent,
+    ...latest,
     pump,
     start: (next) => {
       recording = next;
@@ -349,7 +349,7 @@ export function openVideoTrack(options: Options): VideoTrack {
       if (encoder?.state === 'configured') encoder.close();
     },
     figures: () => ({
-      askedFps: (framesPerSecond(wish.frameRate) * wish.speed.num) / wish.speed.den,
+      askedFps: (framesPerSecond(settings.frameRate) * settings.speed.num) / settings.speed.den,
       ...pacing.counts,
       achievedFps: perSecond(encodings, nowUs()),
       arrivedFps: perSecond(arrivals, nowUs()),
@@ -364,7 +364,7 @@ export function openVideoTrack(options: Options): VideoTrack {
       hintReason: (chosen ?? prepared?.chosen)?.reason ?? null,
     }),
     ledger: () => ({
-      askedFps: framesPerSecond(wish.frameRate),
+      askedFps: framesPerSecond(settings.frameRate),
       ...pacing.counts,
       lostBefore: options.sequenced ? lostBefore : null,
       encodeP50Ms: percentile(allMs, 0.5),

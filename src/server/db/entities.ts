@@ -103,7 +103,7 @@ export const Segment = defineEntity({
     state: p.text().$type<'expected' | 'partial' | 'confirmed'>(),
     bytes: p.bigint('number').nullable(),
     sha256: p.text().nullable(),
-    /** The packet index is confirmed by itself. */
+    /** The packet index is confirmed alone. */
     indexBytes: p.bigint('number').nullable(),
   },
   uniques: [{ properties: ['track', 'index'] }],

@@ -22,7 +22,7 @@ import { type Report, runJob } from './run-job';
 
 /**
  * Finishes a take: looks at every segment, keeps its events, makes the file of all tracks, the plain video, the thumbnail
- * and the waveform. Running it again makes the same files anew. Does nothing when another worker is at it.
+ * and the waveform. Running it again makes the same files again. Does nothing when another worker is at it.
  */
 export const finishTake = (takeId: TakeId): Promise<void> => {
   let first = false;

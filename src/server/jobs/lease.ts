@@ -38,7 +38,7 @@ export async function lease(what: string): Promise<Lease | null> {
     await client.end();
     return null;
   }
-  // A database that is there but does not answer gives no sign by itself.
+  // A database that is there but does not answer gives no sign alone.
   const probe = setInterval(() => client.query('select 1').catch(onLost), PROBE_MS);
   return {
     signal: lost.signal,

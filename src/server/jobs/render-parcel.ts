@@ -176,7 +176,7 @@ async function measureFiles(
   return files;
 }
 
-/** A voice by itself is mono, the program's sound is as it was. */
+/** A voice alone is mono, program sound keeps its channels. */
 function rulesOf(
   destination: Destination,
   file: PlannedFile,

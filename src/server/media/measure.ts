@@ -208,7 +208,7 @@ async function measureSound(
 /**
  * Programme loudness and true peak by ITU-R BS.1770-4.
  * @param input options and file for ffmpeg
- * @param filter what is done to the sound before it is measured
+ * @param filter applied before measuring
  * @returns null when everything is below the gate: there is nothing to hear
  */
 export async function measureLoudness(

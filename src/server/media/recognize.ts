@@ -68,7 +68,7 @@ async function isEvents(path: string): Promise<boolean> {
   }
 }
 
-/** Samples a second in which Opus counts its padding (RFC 7845 section 5.1). */
+/** Sample rate, Hz in which Opus counts its padding (RFC 7845 section 5.1). */
 const OPUS_CLOCK = 48_000;
 
 type Recognized = FoundMedia & { hashes: string[] };

@@ -10,7 +10,7 @@ import { comparingFilters } from '@/core/render/output-shape';
 import type { PicturePart, PlannedPicture } from '@/core/render/plan';
 import { decode } from '../media/ffmpeg';
 
-/** How clear letters still are, and how much of their colour is. Null where there was nothing to judge. */
+/** How clear text still are, and how much of their colour is. Null where there was nothing to judge. */
 export type Compared = { clarity: VideoClarity | null; colour: VideoClarity | null };
 
 type Judged = { text: TextClarity; colour: TextClarity[] };

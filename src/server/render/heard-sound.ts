@@ -85,7 +85,7 @@ export async function makeHeardSound(
 }
 
 const neverAsked = (): never => {
-  throw new Error('No noise was to be taken out.');
+  throw new Error('Noise reduction is off.');
 };
 
 /** Pipes break samples in the middle: what is left of one waits for its rest. */

@@ -1,7 +1,8 @@
 import { bytesText } from '@/core/figures';
 import type { SharedMedia } from './shared-media';
 
-const escaped = (text: string): string => text.replace(/[&<>"']/g, (letter) => `&#${letter.codePointAt(0)};`);
+const escaped = (text: string): string =>
+  text.replace(/[&<>"']/g, (character) => `&#${character.codePointAt(0)};`);
 
 const STYLE = `
 @font-face { font-family: Studio; src: url(type.woff2) format('woff2'); font-weight: 200 800; font-display: swap }
@@ -89,7 +90,7 @@ const KEYS: [string, string][] = [
 export function sharePage(nonce: string, { title, state, bytes }: SharedMedia): string {
   const said = {
     waiting: 'It is on its way: this page shows it as soon as it has arrived.',
-    first: 'A first version, as it was recorded. The finished one follows by itself.',
+    first: 'A first version, as recorded. The finished video follows automatically.',
     whole: '',
   }[state];
   const frame =
@@ -113,6 +114,6 @@ export const nothingPage = (nonce: string): string =>
   html(
     nonce,
     'Nothing here',
-    '<h1>This link shows nothing.</h1>\n<p>It was taken back, or it was not copied whole. Ask the person who sent it.</p>',
+    '<h1>This link does not work.</h1>\n<p>The link was revoked, or it was not copied completely. Ask the person who sent it.</p>',
     'whole',
   );

@@ -7,7 +7,7 @@ import { unitOfWork } from '../db/orm';
 import { type Lease, lease } from '../jobs/lease';
 import {
   changedAt,
-  lentDir,
+  inspectionDir,
   MADE_FILES,
   MAKING,
   makingDir,
@@ -52,7 +52,7 @@ const temporary = (path: string, leases: string[]): Stray => ({
 /** Everything that no row refers to. Nothing is done about it here. */
 export async function findStrays(): Promise<Stray[]> {
   const all = [...(await strayUploads()), ...(await strayTakeFiles()), ...(await strayParcelFiles())];
-  for (const name of await namesIn(lentDir())) all.push(temporary(join(lentDir(), name), []));
+  for (const name of await namesIn(inspectionDir())) all.push(temporary(join(inspectionDir(), name), []));
   const still = await Promise.all(all.map((stray) => stray.isStill()));
   return all.filter((_, i) => still[i]);
 }

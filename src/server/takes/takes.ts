@@ -20,7 +20,7 @@ export const TakeChange = z
   .object({
     title: z.string().trim().min(1, 'a take needs a name').max(200),
     deleted: z.boolean(),
-    /** What is heard is made anew with it; null goes back to the rig's. */
+    /** Playback is reprocessed with it; null returns to the rig's. */
     treatment: Treatment.nullable(),
   })
   .partial()

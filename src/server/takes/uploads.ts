@@ -13,7 +13,7 @@ let server: Server | undefined;
 const DISK_FULL = {
   code: 'disk-full',
   message: 'The studio’s disk is full.',
-  hint: 'Nothing is lost: the take is kept in this browser and goes on by itself when there is room on the disk.',
+  hint: 'The take is kept in this browser. Uploading continues automatically when there is free space.',
 };
 /** With less than this a write that failed has failed for want of room. */
 const FULL_BYTES = 5_000_000;
@@ -63,7 +63,7 @@ export function uploads(): Server {
         500,
         'unexpected',
         'The studio could not write the upload.',
-        'It is tried again by itself.',
+        'The upload is retried automatically.',
       );
     },
   });

@@ -24,7 +24,7 @@ export function EditVerdict(props: {
     return (
       <Verdict kind="stop" sentence={`Not saved: ${problem.message}`} detail={problem.hint}>
         <Button type="primary" onClick={() => window.location.reload()}>
-          Load anew
+          Reload
         </Button>
       </Verdict>
     );
@@ -41,7 +41,7 @@ export function EditVerdict(props: {
       <Verdict
         kind="good"
         sentence={`Nobody speaks for ${where}.`}
-        detail={`Without that the video runs ${clockText(proposed.toUs - proposed.fromUs)}. The take stays as it was.`}
+        detail={`The video will be ${clockText(proposed.toUs - proposed.fromUs)} long. The take is not changed.`}
       >
         <Button type="primary" onClick={props.onTrim}>
           Trim both ends <kbd>H</kbd>
@@ -53,7 +53,7 @@ export function EditVerdict(props: {
     <Verdict
       kind="good"
       sentence={`The video runs ${clockText(lengthUs)}.`}
-      detail="Mark a stretch with I and O, then take it out or keep only it. The takes stay as they were recorded."
+      detail="Mark in and out with I and O, then delete the selection or trim to it. The takes are not changed."
     >
       <ButtonLink type="primary" href={`/lessons/${props.lesson}/hand-over`}>
         Hand over

@@ -42,11 +42,11 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
       <main>
         <Verdict
           kind="good"
-          sentence={coming ? 'The take is on its way.' : 'There is no take to hand over yet.'}
+          sentence={coming ? 'The take is uploading.' : 'There is no take to hand over yet.'}
           detail={
             coming
-              ? 'It is handed over as soon as it has arrived.'
-              : 'Record one; it can be handed over as soon as it has arrived.'
+              ? 'It is handed over as soon as it has been uploaded.'
+              : 'Record one; it can be handed over as soon as it is uploaded.'
           }
         >
           <ButtonLink type="primary" href={`/lessons/${lesson.id}/record`}>
@@ -73,7 +73,7 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
             plan
               ? sizeSentence(plan, page.lengthUs)
               : coming
-                ? 'The take is on its way.'
+                ? 'The take is uploading.'
                 : 'Looking at the takes …'
           }
           detail={plan?.sentence}
@@ -118,7 +118,7 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
 
 const LOOK_AGAIN_MS = 1500;
 
-/** A take that was just recorded and is handed over by itself: the page is drawn anew until its parcel stands here. */
+/** A take that was just recorded and is handed over alone: the page is drawn again until its parcel stands here. */
 function useComing(page: HandOverPage, refresh: () => void): boolean {
   const take = useSearchParams()?.get('take') ?? null;
   const there = page?.parcels.some(({ takes }) => takes.some((id) => id === take));

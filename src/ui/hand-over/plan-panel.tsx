@@ -29,11 +29,11 @@ export function PlanPanel(props: {
       </p>
       {destination.video.box && (
         <Pebbles
-          name="Where it must be made smaller"
+          name="Downscaling filter"
           value={destination.video.scaling}
           options={ScaleFilter.options.map((value) => ({ value, label: FILTER_NAMES[value] }))}
           onChange={props.onScaling}
-          note="From soft and quick to sharp; letters are clearest by Lanczos."
+          note="Lanczos is the sharpest and the slowest."
         />
       )}
       <h3>What the place asks for</h3>
@@ -73,12 +73,12 @@ function asked({
     ['Largest picture', video.box && sizeText(video.box)],
     ['Shape', video.shape && `${video.shape.width}:${video.shape.height}`],
     [
-      'Frames a second',
+      'Frame rate',
       [video.frameRate.constant && 'even', video.frameRate.max && `at most ${rateText(video.frameRate.max)}`]
         .filter(Boolean)
         .join(', ') || null,
     ],
-    ['Keyframe every', video.keyframeEveryS === null ? null : `${video.keyframeEveryS} s or less`],
+    ['Keyframe interval', video.keyframeEveryS === null ? null : `${video.keyframeEveryS} s or less`],
     [
       'Sound',
       `${SOUND_CODEC_NAMES[sound.codec]}, ${sound.channels === 2 ? 'stereo' : 'mono'}, ${sound.sampleRate / 1000} kHz`,

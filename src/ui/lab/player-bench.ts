@@ -17,7 +17,7 @@ export type PlayerTimes = {
 /** Size of the player on the take's page. */
 const SIZE = { width: 880, height: 496 };
 
-/** As long as a hand rests before it goes on to look for the very picture. */
+/** A pause as long as people make before they look for the exact frame. */
 const REST_MS = 700;
 
 /** Resolves as soon as the player's state is as wished. */

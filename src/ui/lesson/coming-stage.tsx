@@ -2,7 +2,7 @@ import type { Stage } from '@/core/lesson';
 
 const WORDS: Partial<Record<Stage, string>> = {
   rehearse:
-    'Here you will record a few seconds to see whether this machine keeps up, and change one thing at a time until it does.',
+    'Record a few seconds to measure this machine, and change one setting at a time until it is fast enough.',
 };
 
 /** A stage that is not built yet. */

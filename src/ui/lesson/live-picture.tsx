@@ -21,7 +21,7 @@ const sourceStyle = ({ crop }: Pick<Fitted, 'crop'>, source: Size): CSSPropertie
 
 /**
  * The live picture with the camera where it will lie, by the layout that the finished video has too.
- * @param whole shows all of the source instead of what is kept of it, for aiming
+ * @param whole shows the full frame instead of the capture area, for aiming
  */
 export function LivePicture({ whole = false, children }: { whole?: boolean; children?: ReactNode }) {
   const { rig, session } = useRoom();
@@ -113,7 +113,7 @@ type LiveProps = {
   label: string;
   className?: string;
   style?: CSSProperties;
-  /** Taken away behind somebody. */
+  /** Chroma key. */
   wall?: ColourKey | null;
 };
 

@@ -3,7 +3,7 @@ import { useSyncExternalStore } from 'react';
 const KEY = 'own-mirror';
 const listeners = new Set<() => void>();
 
-/** Whether this browser shows the camera turned over, as a mirror would. The file is not changed by it. */
+/** Whether this browser mirrors the camera preview. The file is not affected. */
 export function useOwnMirror(): [mirrored: boolean, set: (mirrored: boolean) => void] {
   const mirrored = useSyncExternalStore(
     (listen) => {

@@ -155,9 +155,9 @@ function Missed({ lesson: { id, missed } }: { lesson: LessonView }) {
 
 function NextLink({ lesson, main = false }: { lesson: LessonView; main?: boolean }) {
   const words = {
-    'set-up': 'Go on setting up',
+    'set-up': 'Continue setup',
     rehearse: 'Rehearse',
-    record: 'Go on recording',
+    record: 'Continue recording',
     edit: 'Edit',
     'hand-over': 'Hand over',
   };

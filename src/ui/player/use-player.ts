@@ -82,7 +82,7 @@ function isForOthers(event: KeyboardEvent): boolean {
   );
 }
 
-/** Whether somebody writes: then letters, and undoing them, are the text field's. */
+/** Whether somebody writes: then text, and undoing them, are the text field's. */
 export const isTyping = (event: KeyboardEvent): boolean =>
   (event.target as Element).closest(
     'textarea, input:not([type="radio"], [type="checkbox"]), [role="combobox"]',

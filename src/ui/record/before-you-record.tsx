@@ -9,7 +9,7 @@ import { useRoom } from '../lesson/lesson-room';
 const HEARD_DB = -50;
 const KEPT_MS = 20_000;
 
-/** What would be in the take and is forgotten easily: sounds of other programs, and what is heard of them now. */
+/** A reminder of sounds of other programs, with their present level. */
 export function BeforeYouRecord() {
   const { rig, session } = useRoom();
   if (!rig.appSound || !session) return null;

@@ -7,7 +7,7 @@ import type { Session } from '@/recorder/session';
 import { uploadNews } from '@/recorder/uploader/uploader';
 import { Figure } from '../shared/figure';
 
-/** The ledger of frames, four times a second: what was asked, what came, what became of it. */
+/** The ledger of frames, four times per second: what was asked, what came, what became of it. */
 export function FrameFigures({ session }: { session: Session }) {
   const figures = useSelector(session.actor, ({ context }) => context.figures);
   const takeId = useSelector(session.actor, ({ context }) => context.takeId);
@@ -15,29 +15,29 @@ export function FrameFigures({ session }: { session: Session }) {
   const upload = news?.takes.find(({ id }) => id === takeId);
   const screen = figures?.video.screen;
   const camera = figures?.video.camera;
-  if (!screen) return <aside className="panel figures mute">Figures come with the picture.</aside>;
+  if (!screen) return <aside className="panel figures mute">Figures appear with the picture.</aside>;
   return (
     <aside className="panel figures" aria-label="Figures">
       <h2>Screen</h2>
       <dl>
-        <Figure name="Asked" value={`${screen.askedFps.toFixed(screen.askedFps % 1 ? 2 : 0)} a second`} />
-        <Figure name="Arrived" value={`${screen.arrivedFps.toFixed(0)} a second`} />
+        <Figure name="Target" value={`${screen.askedFps.toFixed(screen.askedFps % 1 ? 2 : 0)} fps`} />
+        <Figure name="Captured" value={`${screen.arrivedFps.toFixed(0)} fps`} />
         <Figure
-          name="Achieved"
-          value={figures.recording ? `${screen.achievedFps.toFixed(0)} a second` : '–'}
+          name="Recorded"
+          value={figures.recording ? `${screen.achievedFps.toFixed(0)} fps` : '–'}
           strong
         />
-        <Figure name="Encoded" value={String(screen.encoded)} />
-        <Figure name="Repeated, screen still" value={String(screen.repeated)} />
-        <Figure name="Skipped, more than asked" value={String(screen.skipped)} />
-        <Figure name="Lost, encoder behind" value={String(screen.dropped)} strong={screen.dropped > 0} />
+        <Figure name="Encoded frames" value={String(screen.encoded)} />
+        <Figure name="Repeated, still screen" value={String(screen.repeated)} />
+        <Figure name="Skipped, above the target" value={String(screen.skipped)} />
+        <Figure name="Dropped by the encoder" value={String(screen.dropped)} strong={screen.dropped > 0} />
         <Figure
-          name="Encoding, usual / slow"
+          name="Encode time, median / p95"
           value={
             figures.recording ? `${screen.encodeP50Ms.toFixed(0)} / ${screen.encodeP95Ms.toFixed(0)} ms` : '–'
           }
         />
-        <Figure name="Waiting" value={String(screen.queue)} />
+        <Figure name="Encoder queue" value={String(screen.queue)} />
       </dl>
       {screen.hintReason && (
         <p className="small mute">
@@ -48,8 +48,8 @@ export function FrameFigures({ session }: { session: Session }) {
         <>
           <h2>Camera</h2>
           <dl>
-            <Figure name="Arrived" value={`${camera.arrivedFps.toFixed(0)} a second`} />
-            <Figure name="Encoded / lost" value={`${camera.encoded} / ${camera.dropped}`} />
+            <Figure name="Captured" value={`${camera.arrivedFps.toFixed(0)} fps`} />
+            <Figure name="Encoded / dropped" value={`${camera.encoded} / ${camera.dropped}`} />
           </dl>
         </>
       )}

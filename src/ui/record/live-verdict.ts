@@ -37,16 +37,16 @@ export function liveVerdict(
       : { kind: 'good', sentence: 'Get ready.', detail: 'Everything is armed.' };
   if (snapshot.matches('stopping'))
     return { kind: 'good', sentence: context.endedBy ?? 'Closing the files …' };
-  if (snapshot.matches('discarding')) return { kind: 'good', sentence: 'Throwing the take away …' };
+  if (snapshot.matches('discarding')) return { kind: 'good', sentence: 'Discarding the take …' };
   if (snapshot.matches('stopped'))
     return { kind: 'good', sentence: context.endedBy ?? 'Recorded.', detail: 'Opening the take …' };
   const screen = context.figures?.video.screen;
   if (!snapshot.matches('taking') || !screen) {
     if (finding && finding.weight !== 'note')
-      return { kind: finding.weight, sentence: finding.sentence, detail: finding.fix };
+      return { kind: finding.weight, sentence: finding.sentence, detail: finding.advice };
     return { kind: 'good', sentence: 'Ready to record.' };
   }
-  const detail = `${rateText(screen)} · encoder ${screen.encodeP50Ms.toFixed(0)} ms of ${(1000 / screen.askedFps).toFixed(0)}`;
+  const detail = `${rateText(screen)} · encode time ${screen.encodeP50Ms.toFixed(0)} of ${(1000 / screen.askedFps).toFixed(0)} ms`;
   // A track that is missing weighs more than frames that are.
   const [gone] = away;
   if (gone)
@@ -58,41 +58,41 @@ export function liveVerdict(
   if (screen.dropped > 2 && screen.dropped / Math.max(1, screen.arrived) > LOSS_WORTH_SAYING)
     return {
       kind: 'warn',
-      sentence: `The encoder is behind: ${screen.dropped} frames lost so far.`,
-      detail: `${detail}. Fewer frames a second or a smaller picture would help next time.`,
+      sentence: `The encoder is too slow: ${screen.dropped} frames dropped so far.`,
+      detail: `${detail}. A lower frame rate or a smaller picture would help next time.`,
     };
   const { roomS } = context.figures ?? { roomS: null };
   if (roomS !== null && roomS < FEW_S)
     return {
       kind: 'warn',
       sentence: `The browser’s storage is full in ${roomText({ seconds: roomS })}.`,
-      detail: 'The take is then ended by itself, with all of it kept. Free some space on this disk.',
+      detail: 'The take will end automatically, complete. Free some space on this disk.',
     };
   const elapsedS = (context.figures?.elapsedUs ?? 0) / 1e6;
   const left = (lengthS: number) => clockText(Math.max(0, lengthS - elapsedS) * 1e6);
   if (limits.lengthS !== null && isNear(limits.lengthS - elapsedS, limits.lengthS))
     return {
       kind: 'warn',
-      sentence: `The take ends by itself in ${left(limits.lengthS)}.`,
+      sentence: `The take ends automatically in ${left(limits.lengthS)}.`,
       detail: `Its limit is ${roomText({ seconds: limits.lengthS })}.`,
     };
   const planned =
     plannedLengthS !== null && isNear(plannedLengthS - elapsedS, plannedLengthS)
       ? plannedLengthS > elapsedS
-        ? `${left(plannedLengthS)} left of what was planned · `
+        ? `${left(plannedLengthS)} left of the planned length ·  `
         : 'longer than planned · '
       : '';
   const lost =
     screen.dropped === 0
-      ? 'Nothing lost.'
-      : `${screen.dropped} ${screen.dropped === 1 ? 'frame' : 'frames'} lost.`;
-  return { kind: 'good', sentence: `Everything keeps up. ${lost}`, detail: planned + detail };
+      ? 'No dropped frames.'
+      : `${screen.dropped} ${screen.dropped === 1 ? 'frame' : 'frames'} dropped.`;
+  return { kind: 'good', sentence: `Recording. ${lost}`, detail: planned + detail };
 }
 
 /** A screen that stands still for a while gives fewer pictures than were asked for: that is no shortcoming. */
 function rateText({ askedFps, arrivedFps, achievedFps }: VideoFigures): string {
-  const asked = `${askedFps.toFixed(0)} a second asked`;
+  const asked = `target ${askedFps.toFixed(0)} fps`;
   return arrivedFps < askedFps - 1 && achievedFps >= arrivedFps - 1
-    ? `the screen changes ${arrivedFps.toFixed(0)} times a second, ${asked}`
-    : `${achievedFps.toFixed(0)} of ${asked}`;
+    ? `the source gives ${arrivedFps.toFixed(0)} fps, ${asked}`
+    : `${achievedFps.toFixed(0)} fps, ${asked}`;
 }

@@ -29,7 +29,7 @@ export function RecordStage() {
         <Verdict
           kind={finding?.weight === 'stop' ? 'stop' : 'good'}
           sentence={finding?.weight === 'stop' ? finding.sentence : 'Opening the sources …'}
-          detail={finding?.fix}
+          detail={finding?.advice}
         >
           <ButtonLink href={`/lessons/${lesson.id}/set-up`}>Set up</ButtonLink>
         </Verdict>

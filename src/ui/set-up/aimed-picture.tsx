@@ -14,7 +14,7 @@ import { RegionEditor } from './region-editor';
 import { useAspect, usePicking, useSetUp } from './set-up-context';
 import type { Stretch } from './stretches';
 
-/** What is recorded as it will be; while it is being aimed, all of the source with the region on it. */
+/** The preview of the recording; while aiming, the full frame with the region on it. */
 export function AimedPicture({ open }: { open: Stretch }) {
   const { session } = useRoom();
   const { rig, changeRig, changePicture } = useSetUp();
@@ -79,7 +79,7 @@ export function AimedPicture({ open }: { open: Stretch }) {
   );
 }
 
-/** Where what is kept of a source lies that fills a picture of another shape; null where nothing is cut off. */
+/** The area that remains where a source fills a picture of another aspect ratio; null where nothing is cropped. */
 function lostStyle(picture: Rig['picture'], source: Size): CSSProperties | null {
   if (picture.fit !== 'fill' || !picture.box) return null;
   const { crop } = fitted(picture, source);

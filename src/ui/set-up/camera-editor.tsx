@@ -20,7 +20,7 @@ export function CameraEditor(props: {
   const mirrored = place.mirror !== useOwnMirror()[0];
   const { at, crop } = placeCamera(picture, camera, place);
   const percent = (part: number, whole: number) => `${(100 * part) / whole}%`;
-  // The edge that is free to move: the one away from the corner it stands in.
+  // The edge that is free to move: the one away from the corner.
   const fromRight = !place.free && place.corner.endsWith('right');
   const fromBottom = !place.free && place.corner.startsWith('bottom');
   const widen = fromRight ? -1 : 1;
@@ -34,7 +34,7 @@ export function CameraEditor(props: {
           ? resizeCamera(picture, from, widen * dx)
           : moveCamera(picture, camera, from, dx, dy),
       ),
-    // Far enough to leave a corner that it stands in.
+    // Far enough to leave a corner.
     (grip, shift) => picture.width * (grip === 'place' ? (shift ? 0.1 : 0.035) : shift ? 0.05 : 0.01),
   );
   return (

@@ -11,14 +11,14 @@ export function FindingsList({ findings }: { findings: readonly Finding[] }) {
     <div className="findings">
       <h2>Before you record</h2>
       <ul>
-        {findings.map(({ sentence, fix, mend, weight }) => (
+        {findings.map(({ sentence, advice, fix, weight }) => (
           <li key={sentence} className={weight}>
             <p>
-              {sentence} {fix && !mend && <span className="mute">{fix}</span>}
+              {sentence} {advice && !fix && <span className="mute">{advice}</span>}
             </p>
-            {mend && (
-              <Button type="text" onClick={() => changeRig(mend)}>
-                {fix?.replace(/\.$/, '')}
+            {fix && (
+              <Button type="text" onClick={() => changeRig(fix)}>
+                {advice?.replace(/\.$/, '')}
               </Button>
             )}
           </li>

@@ -27,7 +27,7 @@ type SetUp = {
   measuring: ReturnType<typeof useMeasuring>;
   /** Width ÷ height that a region keeps while its edges are drawn; null when it is free. */
   aspect: [aspect: number | null, set: (aspect: number | null) => void];
-  /** The next click on the camera picks the colour of the wall behind. */
+  /** The next click on the camera picks the key colour. */
   picking: [picking: boolean, set: (picking: boolean) => void];
 };
 
@@ -51,7 +51,7 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
   const [aspect, setAspect] = useState<number | null>(null);
   const [picking, setPicking] = useState(false);
   const marks = measuring.measured?.marks ?? null;
-  const facts = useFacts(marks, measuring.measured?.letterPx ?? null, useActivity());
+  const facts = useFacts(marks, measuring.measured?.textPx ?? null, useActivity());
   const { speeds } = facts;
   const value = useMemo((): SetUp => {
     const codec = chooseCodec(rig.picture, speeds);

@@ -2,7 +2,7 @@
 
 import { Button } from 'antd';
 import { type ComponentType, useEffect, useState } from 'react';
-import { gravest } from '@/core/preflight';
+import { mostSevere } from '@/core/preflight';
 import { useRoom } from '../lesson/lesson-room';
 import { Meter } from '../lesson/meter';
 import { ButtonLink } from '../shared/button-link';
@@ -33,7 +33,7 @@ const PANELS: Record<Stretch, ComponentType> = {
   rig: RigPanel,
 };
 
-/** Set up: the flow of the data, what is recorded as it will be, and the choices of one stretch at a time. */
+/** Set up: the flow of the data, the preview, and the choices of one stretch at a time. */
 export function SetUpStage() {
   return (
     <SetUpProvider>
@@ -68,7 +68,7 @@ function SetUp() {
   const { rig, changeRig, findings } = useSetUp();
   const [open, setOpen] = useStretch();
   const Panel = PANELS[open];
-  const weight = gravest(findings);
+  const weight = mostSevere(findings);
   const [first] = findings;
   const grave = weight === 'good' ? undefined : first;
   const others = findings.filter((finding) => finding !== grave);
@@ -77,20 +77,22 @@ function SetUp() {
       <Verdict
         kind={weight}
         sentence={grave?.sentence ?? 'Ready to record.'}
-        detail={grave && !grave.mend ? grave.fix : undefined}
+        detail={grave && !grave.fix ? grave.advice : undefined}
       >
-        {grave?.mend && (
-          <Button onClick={() => grave.mend && changeRig(grave.mend)}>{grave.fix?.replace(/\.$/, '')}</Button>
+        {grave?.fix && (
+          <Button onClick={() => grave.fix && changeRig(grave.fix)}>
+            {grave.advice?.replace(/\.$/, '')}
+          </Button>
         )}
         {weight === 'stop' ? null : (
           <ButtonLink type={weight === 'warn' ? 'default' : 'primary'} href={`/lessons/${lesson.id}/record`}>
-            {weight === 'warn' ? 'Record all the same' : 'Record'}
+            {weight === 'warn' ? 'Record anyway' : 'Record'}
           </ButtonLink>
         )}
       </Verdict>
       <FlowDrawing open={open} onOpen={setOpen} />
       <div className="set-up">
-        <section aria-label="As it will be">
+        <section aria-label="Preview">
           <AimedPicture open={open} />
           {session && (rig.voice || rig.appSound) && (
             <div className="meters">

@@ -95,7 +95,7 @@ const browserProblem = () => (typeof window === 'undefined' ? null : recordingPr
 /** Everything that is known about this machine and the sources, for preflight. */
 export function useFacts(
   marks: Facts['marks'] = null,
-  letterPx: number | null = null,
+  textPx: number | null = null,
   activity: Activity | null = null,
 ): Facts {
   const { session } = useRoom();
@@ -113,16 +113,16 @@ export function useFacts(
       store,
       speeds,
       marks,
-      letterPx,
+      textPx,
       activity,
       outside,
       permissions,
     }),
-    [session, sources, room, store, speeds, marks, letterPx, activity, outside, permissions],
+    [session, sources, room, store, speeds, marks, textPx, activity, outside, permissions],
   );
 }
 
-/** The findings about the rig with the sources as they are now, the gravest first. */
+/** The findings about the rig with the sources as they are now, the mostSevere first. */
 export function useFindings() {
   const { rig } = useRoom();
   const facts = useFacts();

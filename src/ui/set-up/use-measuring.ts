@@ -15,7 +15,7 @@ export type Measured = {
   key: string;
   marks: BitrateMarks;
   pictures: number;
-  letterPx: number | null;
+  textPx: number | null;
   crops: { askedKbps: number; crop: Crop }[];
 };
 
@@ -54,8 +54,8 @@ export function useMeasuring() {
       const { source: _source, ...asked } = latest.current.rig.picture;
       const { codec } = chooseCodec(asked, measuredSpeeds(size));
       const of = latest.current.key;
-      const { trials, pictures, letterPx, crops } = await probeMarks(open, { ...asked, codec }, own.signal);
-      setMeasured({ key: of, marks: bitrateMarks(trials), pictures, letterPx, crops });
+      const { trials, pictures, textPx, crops } = await probeMarks(open, { ...asked, codec }, own.signal);
+      setMeasured({ key: of, marks: bitrateMarks(trials), pictures, textPx, crops });
     } catch (error) {
       if (!own.signal.aborted) setProblem(problemOf(error).message);
     } finally {
@@ -67,7 +67,7 @@ export function useMeasuring() {
   useEffect(() => () => running.current?.abort(), []);
 
   const unknown = picture !== undefined && speeds.length === 0;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: any change of the rig begins the wait anew
+  // biome-ignore lint/correctness/useExhaustiveDependencies: any change of the rig begins the wait again
   useEffect(() => {
     if (!unknown) return;
     const timer = setTimeout(() => void measure('encoders'), IDLE_MS);

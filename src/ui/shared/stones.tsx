@@ -90,7 +90,7 @@ export function SteppingStones({ lesson, stage, here }: { lesson: string; stage:
     <nav className="stones" aria-label="Stages of the lesson">
       {STAGES.map(({ key, name }, i) => {
         const width = WIDTHS[key];
-        // A stage that was stepped over on the way here is behind, though nothing was done in it.
+        // A stage that was skipped on the way here counts as passed.
         const state = key === here ? 'now' : i <= reached || i < present ? 'done' : 'ahead';
         const ticked = i < reached && key !== UNSEEN;
         return (

@@ -10,11 +10,11 @@ const LOOK_AGAIN_MS = 1000;
  * A job, followed by server-sent events until it is over.
  * @param from its events
  * @param known what the page was drawn with
- * @param onOver draws the page anew
+ * @param onOver draws the page again
  */
 export function useJob(from: string, known: JobView | null, onOver: () => void): JobView | null {
   const [job, setJob] = useState(known);
-  // A page that was drawn anew may know less than the last event said: it is followed again from what it knows.
+  // A page that was drawn again may know less than the last event said: it is followed again from what it knows.
   // biome-ignore lint/correctness/useExhaustiveDependencies: `onOver` is new at each drawing and always does the same
   useEffect(() => {
     setJob(known);
@@ -30,7 +30,7 @@ export function useJob(from: string, known: JobView | null, onOver: () => void):
         events.close();
         onOver();
       };
-      // A browser asks again by itself when a connection breaks, but never after an answer that was an error.
+      // A browser asks again automatically when a connection breaks, but never after an answer that was an error.
       events.onerror = () => {
         if (events.readyState === EventSource.CLOSED) again = setTimeout(open, ASK_AGAIN_MS);
       };

@@ -58,7 +58,7 @@ export function TakeFigures({ take }: { take: TakePage }) {
               />
             )}
             <Figure
-              name="Encode time, median / 95th percentile"
+              name="Encode time, median / p95"
               value={`${screen.encodeP50Ms.toFixed(0)} / ${screen.encodeP95Ms.toFixed(0)} ms`}
             />
           </>

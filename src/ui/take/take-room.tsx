@@ -91,7 +91,7 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
         <Verdict
           kind={verdict.kind}
           sentence={verdict.sentence}
-          // Whatever else there is to say: what it did by itself is always told.
+          // Whatever else there is to say: what it did alone is always told.
           detail={[verdict.detail, ...take.byItself].filter(Boolean).join(' ') || undefined}
         >
           {arriving && take.arrival?.offered && (

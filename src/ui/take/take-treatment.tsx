@@ -8,7 +8,7 @@ import { isTreated, type Treatment, treatmentText, UNTREATED } from '@/core/trea
 import { fetchJson } from '../shared/fetch-json';
 import { TreatmentChoices } from '../shared/treatment-choices';
 
-/** What is done to the voice of a take that was recorded: changed here, everything that is heard of it is made anew. */
+/** Voice processing of a recorded take; a change reprocesses its sound. */
 export function TakeTreatment(props: {
   take: TakePage;
   working: boolean;

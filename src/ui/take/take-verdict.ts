@@ -41,14 +41,14 @@ export function takeVerdict(
     return {
       kind: 'good',
       sentence: `Safe on the server. ${job.step} …`,
-      detail: `${Math.round(job.progress * 100)} %${left}. You can watch it already.`,
+      detail: `${Math.round(job.progress * 100)} %${left}. You can watch it now.`,
     };
   }
   if (job?.state === 'cancelled')
     return {
       kind: 'warn',
-      sentence: 'Finishing was cancelled.',
-      detail: 'Everything recorded is kept; there is no plain video yet.',
+      sentence: 'Processing was cancelled.',
+      detail: 'The recording is safe; there is no plain video yet.',
     };
   if (job?.state === 'failed')
     return {
@@ -68,7 +68,7 @@ export function takeVerdict(
     return {
       kind: 'warn',
       sentence: `Recovered: the recording was cut off after ${clockText(take.durationUs ?? 0)}.`,
-      detail: 'At most the last second before it is missing.',
+      detail: 'At most its last second is missing.',
     };
   if (!screen) return { kind: 'good', sentence: 'Recorded.' };
   const gaps = take.facts?.gaps ?? [];
@@ -76,19 +76,19 @@ export function takeVerdict(
     return {
       kind: 'warn',
       sentence: gaps.map(gapSentence).slice(0, 3).join(' '),
-      detail: 'Everything else is whole.',
+      detail: 'Everything else is complete.',
     };
   if (lost > 2 && lost / Math.max(1, screen.arrived) > 0.005)
     return {
       kind: 'warn',
-      sentence: `${lost} of ${screen.arrived} frames were lost.`,
-      detail: 'The machine was too slow for this rig: fewer frames a second or a smaller picture would help.',
+      sentence: `${lost} of ${screen.arrived} frames were dropped.`,
+      detail: 'The machine was too slow for this rig: lower the frame rate or the picture size.',
     };
   return {
     kind: 'good',
     sentence:
       lost === 0
-        ? 'Recorded whole. No frame was lost.'
-        : `Recorded. ${lost} of ${screen.arrived} frames were lost.`,
+        ? 'Recording complete. No dropped frames.'
+        : `Recording complete. ${lost} of ${screen.arrived} frames were dropped.`,
   };
 }

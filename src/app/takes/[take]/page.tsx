@@ -21,6 +21,6 @@ export default async function Page({ params }: Props) {
   if (!id.success) notFound();
   const light = lightOf((await cookies()).get('light')?.value);
   const take = await readTake(id.data);
-  // A take is known to the server a moment after it was begun; until then it stands in the browser's journal.
+  // A take is known to the server a moment after it was begun; until then it is in the browser's journal.
   return take ? <TakeRoom take={take} light={light} /> : <ArrivingTake id={id.data} light={light} />;
 }

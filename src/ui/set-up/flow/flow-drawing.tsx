@@ -139,7 +139,7 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
           2,
           'Aim',
           screen
-            ? `${sizeText(screen.source)}, up to ${SOURCE_FPS} a second, ${rig.picture.aim === 'whole' ? 'all of it kept' : `${sizeText(screen.kept)} of it kept`}`
+            ? `${sizeText(screen.source)}, up to ${SOURCE_FPS} fps, ${rig.picture.aim === 'whole' ? 'full frame' : `region ${sizeText(screen.kept)}`}`
             : rig.picture.source.from === 'none'
               ? 'no picture'
               : 'nothing is aimed at yet',
@@ -150,7 +150,7 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
           3,
           'Picture',
           screen
-            ? `${sizeText(screen.picture)}, ${isRealTime(film) ? `${rateText(rig.picture.frameRate)} a second` : speedText(film)}`
+            ? `${sizeText(screen.picture)}, ${isRealTime(film) ? `${rateText(rig.picture.frameRate)} fps` : speedText(film)}`
             : '',
         )}
         {column(
@@ -160,11 +160,11 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
           'Encode',
           `${CODEC_NAMES[codec.codec]}${rig.picture.codec === 'automatic' ? ', chosen here' : ''}${hint.hint ? ', as text' : ''}`,
         )}
-        {column('file', 4, 5, 'File', 'Matroska at once, MP4 after')}
+        {column('file', 4, 5, 'File', 'Crash-safe recording, MP4 when finished')}
         {line(
           'camera',
           'camera',
-          camera && rig.camera ? `${sizeText(camera.size)}, ${rateText(rig.camera.frameRate)} a second` : '',
+          camera && rig.camera ? `${sizeText(camera.size)}, ${rateText(rig.camera.frameRate)} fps` : '',
           camera?.raw,
         )}
         {line('voice', 'voice', `one channel, ${sound}`, voice?.raw)}
@@ -199,7 +199,7 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
           <span className="small mute">
             {flow.how === 'measured'
               ? 'measured in the last take'
-              : `${flow.how === 'sampled' ? 'from what is shown now' : 'not measured yet'}: ${rangeText(flow.megabytesAMinute, megabytes)} a minute`}
+              : `${flow.how === 'sampled' ? 'estimated from the live source' : 'not measured yet'}: ${rangeText(flow.megabytesAMinute, megabytes)}/min`}
           </span>
           {room.browser && (
             <span className="small mute">

@@ -17,18 +17,18 @@ import { RegionChoices } from './region-choices';
 const SURFACES: { value: Surface; label: string; what: string }[] = [
   {
     value: 'display',
-    label: 'A whole display',
-    what: 'Right when several programs work together. Everything on it is in the picture, this page and notifications too.',
+    label: 'Display',
+    what: 'For several programs together. Everything on the display is recorded, including this page and notifications.',
   },
   {
     value: 'window',
-    label: 'One window',
-    what: 'Right when one program is the subject. What opens outside it, menus and dialogs, is missing; it shares no sound.',
+    label: 'Window',
+    what: 'For one program. Menus and dialogs that open outside the window are missing; a window cannot share sound.',
   },
   {
     value: 'tab',
-    label: 'A browser tab',
-    what: 'Right for a lesson about a web page. Its sound can be shared with it.',
+    label: 'Browser tab',
+    what: 'For a web page. The tab can share its sound.',
   },
 ];
 
@@ -45,12 +45,12 @@ function SubjectSize() {
     <div className="choice wide" role="status">
       <span className="lab">One to one with {sizeText(wanted)}</span>
       {!size ? (
-        <p>Choose the window first; its size is followed while you resize it.</p>
+        <p>Share the window first; its size is shown here while you resize it.</p>
       ) : missing === null ? (
-        <p>It is exactly as large: every pixel stays a pixel.</p>
+        <p>The window has exactly this size: recorded one to one.</p>
       ) : (
         <p>
-          It has {sizeText(size)}: make it <b>{missing}</b>.
+          The window is {sizeText(size)}: make it <b>{missing}</b>.
         </p>
       )}
       <div className="row">
@@ -73,7 +73,7 @@ function SubjectSize() {
               })
             }
           >
-            Keep {sizeText(wanted)} of it instead
+            Record a region of {sizeText(wanted)} instead
           </Button>
         )}
       </div>
@@ -107,7 +107,7 @@ export function AimPanel() {
   return (
     <div className="grid">
       <Choice
-        name="What is shown"
+        name="Source"
         value={choiceOf(source)}
         onChange={(value) => changePicture({ source: sourceOf(value) })}
         options={[
@@ -126,27 +126,25 @@ export function AimPanel() {
           (view && VIEWS[view].what !== 'display'
             ? SURFACES.find(({ value }) => value === VIEWS[view].what)?.what
             : source.from === 'practice'
-              ? 'Made-up programs that work by themselves: no permission and no device is needed.'
+              ? 'Simulated programs that run a scripted lesson: no permission and no device is needed.'
               : undefined)
         }
         path="picture.source"
       />
       {source.from === 'screen' && (
         <div className="choice">
-          <span className="lab">In the browser’s own picker</span>
+          <span className="lab">Browser picker</span>
           <Button type="primary" onClick={() => void session?.shareScreen()}>
-            {states.screen?.state === 'open' ? 'Choose another' : 'Choose it now'}
+            {states.screen?.state === 'open' ? 'Share another' : 'Share now'}
           </Button>
           {states.screen?.state === 'open' ? (
             <p className="small" role="status">
-              Came: {states.screen.came ? SURFACE_NAMES[states.screen.came] : 'something'}
+              Shared: {states.screen.came ? SURFACE_NAMES[states.screen.came] : 'a source'}
               {states.screen.size && `, ${sizeText(states.screen.size)}`}
-              {named(states.screen.label)}. Is it what is seen in the picture? If not, choose again.
+              {named(states.screen.label)}. If this is not what you chose, share again.
             </p>
           ) : (
-            <p className="small mute">
-              The picker has the last word; what came is compared with what was meant.
-            </p>
+            <p className="small mute">The studio compares what you share with what you chose here.</p>
           )}
         </div>
       )}
@@ -155,12 +153,12 @@ export function AimPanel() {
           name="Pointer"
           value={rig.picture.pointer}
           options={[
-            { value: 'as-captured', label: 'As the browser does' },
+            { value: 'as-captured', label: 'Browser default' },
             { value: 'shown', label: 'Shown' },
             { value: 'hidden', label: 'Hidden' },
           ]}
           onChange={(pointer) => changePicture({ pointer })}
-          note="Holds from the next time something is chosen in the picker."
+          note="Takes effect the next time you share."
         />
       )}
       {alone && <SubjectSize />}

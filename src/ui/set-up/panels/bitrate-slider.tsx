@@ -27,8 +27,8 @@ export function BitrateSlider() {
   const automatic = automaticBitrateKbps(picture ?? { width: 1280, height: 720 }, rig.picture.frameRate);
   const kbps = rig.picture.bitrateKbps ?? automatic;
   const marks = measuring.measured?.marks;
-  const breaks = marks?.breaksUnderKbps ?? null;
-  const nothing = marks?.nothingOverKbps ?? null;
+  const breaks = marks?.legibilityKbps ?? null;
+  const nothing = marks?.saturationKbps ?? null;
   const percent = (value: number) => `${toShare(value) * 100}%`;
   const megabytes = megabytesPerMinute(kbps);
   const { width, height } = picture ?? { width: 1280, height: 720 };

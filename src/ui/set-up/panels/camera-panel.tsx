@@ -30,7 +30,7 @@ const CORNERS: { value: CameraPlace['corner']; label: string }[] = [
   { value: 'bottom-right', label: 'Bottom right' },
 ];
 
-/** The camera and where it lies. */
+/** The camera and its place. */
 export function CameraPanel() {
   const { rig, changeRig, session } = useRoom();
   const state = useSourceStates(session).camera;
@@ -81,18 +81,18 @@ export function CameraPanel() {
             }}
             note={
               state?.size && state.givenFps
-                ? `It gives ${sizeText(state.size)}, ${state.givenFps} a second: measured.`
+                ? `Measured: ${sizeText(state.size)}, ${state.givenFps} fps.`
                 : undefined
             }
           />
           <Choice
-            name="Pictures a second"
+            name="Frame rate"
             value={rateText(camera.frameRate)}
             options={CAMERA_RATES.filter(
               (fps) => !state?.most || fps <= state.most.fps || fps === framesPerSecond(camera.frameRate),
             ).map((fps) => ({
               value: String(fps),
-              label: fps < 30 ? `${fps}: lips seem late` : String(fps),
+              label: fps < 30 ? `${fps}: lips look out of sync` : String(fps),
             }))}
             onChange={(fps) => change({ frameRate: { num: Number(fps), den: 1 } })}
           />
@@ -103,7 +103,7 @@ export function CameraPanel() {
             onChange={(value) =>
               value !== 'free' && place({ corner: value as CameraPlace['corner'], free: null })
             }
-            note="Or draw it on the picture; it comes to rest in corners."
+            note="Or drag it on the picture; it snaps to corners."
           />
           <NumberField
             name="Width"
@@ -117,17 +117,17 @@ export function CameraPanel() {
             name="In the file"
             value={camera.place.mirror ? 'mirrored' : 'as-it-is'}
             options={[
-              { value: 'as-it-is', label: 'As others see you' },
+              { value: 'as-it-is', label: 'Not mirrored' },
               { value: 'mirrored', label: 'Mirrored' },
             ]}
             onChange={(value) => place({ mirror: value === 'mirrored' })}
           />
           <Pebbles
-            name="On this page"
+            name="Preview"
             value={mirrored ? 'mirror' : 'file'}
             options={[
-              { value: 'file', label: 'As in the file' },
-              { value: 'mirror', label: 'Turned over, as in a mirror' },
+              { value: 'file', label: 'As recorded' },
+              { value: 'mirror', label: 'Mirrored' },
             ]}
             onChange={(kind) => setMirrored(kind === 'mirror')}
           />
@@ -138,7 +138,7 @@ export function CameraPanel() {
             keyNote={
               state?.keyMs === undefined
                 ? undefined
-                : `It takes ${state.keyMs} ms a picture here to show; the recorded track keeps the wall, so this can be changed afterwards.`
+                : `The preview takes ${state.keyMs} ms/frame here. The recorded track keeps the background, so you can change this later.`
             }
           />
         </>
@@ -151,7 +151,7 @@ export function CameraPanel() {
 /** The camera needs no more pixels than it is shown with. */
 function widthNote({ place, size }: NonNullable<Rig['camera']>, pictureWidth: number): string {
   const shown = Math.round(place.width * pictureWidth);
-  return `% of the picture, ${shown} pixels${shown > size.width ? `: more than its ${size.width}` : ''}`;
+  return `%, ${shown} px${shown > size.width ? ` (recorded: ${size.width} px)` : ''}`;
 }
 
 const standard = PRACTICE_RIG.camera as NonNullable<Rig['camera']>;

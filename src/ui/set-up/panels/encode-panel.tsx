@@ -37,7 +37,7 @@ export function EncodePanel() {
       <div className="grid three">
         <Keyframes />
         <Choice
-          name="Encoder is told that it is text"
+          name="Text hint"
           value={rig.picture.textHint}
           options={[
             { value: 'automatic', label: 'When there is time for it' },
@@ -49,11 +49,11 @@ export function EncodePanel() {
           path="picture.textHint"
         />
         <Choice
-          name="If it can’t keep up"
+          name="When the encoder is too slow"
           value={rig.picture.whenBehind}
           options={[
-            { value: 'frames', label: 'Lose frames' },
-            { value: 'detail', label: 'Lose detail' },
+            { value: 'frames', label: 'Drop frames' },
+            { value: 'detail', label: 'Lower quality' },
           ]}
           onChange={(value) => changePicture({ whenBehind: value as Rig['picture']['whenBehind'] })}
           path="picture.whenBehind"
@@ -100,14 +100,14 @@ function hintNote(
   codec: VideoCodec,
   hint: { hint: boolean; reason: string },
 ): string {
-  const now = `Now ${hint.hint ? 'on' : 'off'}: ${hint.reason}.`;
+  const now = `Currently ${hint.hint ? 'on' : 'off'}: ${hint.reason}.`;
   const [without, withHint] = [speedOf(speeds, codec, false), speedOf(speeds, codec, true)];
   if (!without || !withHint?.textHint || without.textHint) return now;
   const ms = (held: number) => (1000 / held).toFixed(0);
   const bytes = Math.round((withHint.kbps / without.kbps - 1) * 100);
   const size =
     Math.abs(bytes) < 2 ? 'the same size' : `${Math.abs(bytes)} % ${bytes < 0 ? 'smaller' : 'larger'}`;
-  return `${now} Here ${ms(withHint.framesPerSecond)} ms a frame instead of ${ms(without.framesPerSecond)}, ${size}.`;
+  return `${now} Here ${ms(withHint.framesPerSecond)} ms/frame with the hint, ${ms(without.framesPerSecond)} without; ${size}.`;
 }
 
 function RateControl() {
@@ -148,7 +148,7 @@ function Keyframes() {
   const { s, frames } = keyframeDistance(rig.picture);
   return (
     <NumberField
-      name="Keyframe every"
+      name="Keyframe interval"
       value={value}
       min={unit === 'seconds' ? 0.1 : 1}
       max={unit === 'seconds' ? 20 : 1200}
@@ -192,7 +192,7 @@ function LevelChoice() {
       options={[
         {
           value: 'automatic',
-          label: lowest ? `The lowest that holds it: ${lowest.name}` : 'The lowest that holds it',
+          label: lowest ? `Automatic: ${lowest.name}` : 'Automatic',
         },
         ...LEVELS[codec.codec].map(({ name }) => ({ value: name, label: name })),
       ]}

@@ -12,7 +12,7 @@ import { usePicture } from '../use-facts';
 
 const ZOOMS = ['100', '200', '400', '800'] as const;
 export const FILTER_NAMES: Record<LiveFilter, string> = {
-  browser: 'The browser',
+  browser: 'Browser',
   bilinear: 'Bilinear',
   bicubic: 'Bicubic',
   lanczos: 'Lanczos',
@@ -57,9 +57,9 @@ export function Loupe() {
   return (
     <div className="choice wide loupe">
       <span className="row">
-        <span className="lab">What scaling leaves of the text</span>
+        <span className="lab">Text sharpness after scaling</span>
         <Button type="text" disabled={busy} onClick={() => void look()}>
-          {busy ? 'Looking …' : now ? 'Look again' : 'Look closely'}
+          {busy ? 'Comparing …' : now ? 'Compare again' : 'Compare'}
         </Button>
       </span>
       {problem && <p role="alert">{problem}</p>}
@@ -67,13 +67,13 @@ export function Loupe() {
         <>
           <div className="row">
             <Pebbles
-              name="Enlarged"
+              name="Zoom"
               value={zoom}
               options={ZOOMS.map((value) => ({ value, label: `${value} %` }))}
               onChange={setZoom}
             />
             <Pebbles
-              name="Scaled by"
+              name="Filter"
               value={after.name}
               options={now.scaled.map(({ name, clarity }) => ({
                 value: name,
@@ -112,9 +112,9 @@ export function Loupe() {
       )}
       {filter !== 'browser' && (
         <p className="small">
-          Scaled by {FILTER_NAMES[filter].toLowerCase()} while it is recorded.{' '}
+          Scaled by {FILTER_NAMES[filter].toLowerCase()} while recording.{' '}
           <Button type="link" onClick={() => changePicture({ filter: 'browser' })}>
-            By the browser again
+            Use the browser’s scaling
           </Button>
         </p>
       )}
@@ -123,13 +123,13 @@ export function Loupe() {
 }
 
 function costNote(name: LiveFilter, ms: number | null, scale: number): string {
-  if (scale === 1) return 'One to one: nothing is scaled, so nothing is lost.';
-  const clarity = 'The figure is the clarity of the text, seen as large as before: 1 is as it was.';
-  if (ms === null) return `${clarity} The browser scales while it encodes.`;
-  const cost = `${FILTER_NAMES[name]} takes ${ms.toFixed(1)} ms a picture here`;
+  if (scale === 1) return 'One to one: the picture is not scaled.';
+  const clarity = 'The figure is text clarity at the original size; 1 is unchanged.';
+  if (ms === null) return `${clarity} The browser’s encoder scales.`;
+  const cost = `${FILTER_NAMES[name]} takes ${ms.toFixed(1)} ms/frame here`;
   return ms <= LIVE_FILTER_MS
     ? `${clarity} ${cost}.`
-    : `${clarity} ${cost}, more than ${LIVE_FILTER_MS}: choose it in Hand over, where there is time.`;
+    : `${clarity} ${cost}, more than ${LIVE_FILTER_MS} ms: use it in Hand over instead.`;
 }
 
 type Place = { x: number; y: number };

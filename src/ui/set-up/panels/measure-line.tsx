@@ -15,24 +15,24 @@ export function MeasureLine() {
     <>
       <p className="small mute grow" role="status">
         {doing === 'encoders'
-          ? 'Measuring this browser’s encoders …'
+          ? 'Measuring encoders …'
           : doing === 'picture'
-            ? 'Measuring what bitrates do to what is shown …'
+            ? 'Measuring bitrates on this source …'
             : (problem ??
               (speeds.length === 0
                 ? 'Not measured at this size yet.'
                 : measured
-                  ? `Measured here, the marks on ${measured.pictures} ${measured.pictures === 1 ? 'picture' : 'pictures'} of what is shown.`
-                  : 'Encoders measured here; the marks on the slider are not.'))}
+                  ? `Measured here; bitrates on ${measured.pictures} ${measured.pictures === 1 ? 'frame' : 'frames'} of this source.`
+                  : 'Encoders are measured; bitrates are not.'))}
       </p>
       <Button type="text" disabled={doing !== null || !picture} onClick={() => void measure('all')}>
-        {measured ? 'Measure again' : 'Measure on this picture'}
+        {measured ? 'Measure again' : 'Measure on this source'}
       </Button>
     </>
   );
 }
 
-/** The same letters at the least and at the most bitrate that were tried. */
+/** The same text at the least and at the most bitrate that were tried. */
 export function TextCrops() {
   const { measured } = useSetUp().measuring;
   if (!measured || measured.crops.length < 2) return null;

@@ -58,7 +58,7 @@ export function PicturePanel() {
             label: `${sizeText(size)} (${size.name})`,
           })),
           ...(box && !known
-            ? [{ value: `${box.width}x${box.height}`, label: `${sizeText(box)} (own)` }]
+            ? [{ value: `${box.width}x${box.height}`, label: `${sizeText(box)} (custom)` }]
             : []),
         ]}
         onChange={(value) => {
@@ -68,8 +68,8 @@ export function PicturePanel() {
         note={
           flow.screen &&
           (scale === 1
-            ? 'One to one: as sharp as what is captured.'
-            : `Scaled to ${Math.round(scale * 100)} %: what softens small letters is this, not the encoder.`)
+            ? 'One to one: as sharp as the source.'
+            : `Scaled to ${Math.round(scale * 100)} %: scaling softens small text, not the encoder.`)
         }
         path="picture.box"
       />
@@ -78,9 +78,9 @@ export function PicturePanel() {
           name="Fit"
           value={rig.picture.fit}
           options={[
-            { value: 'within', label: 'Its own shape, no bars' },
-            { value: 'letterbox', label: 'All of it, with bars' },
-            { value: 'fill', label: 'Filled, edges cut off' },
+            { value: 'within', label: 'Original aspect ratio' },
+            { value: 'letterbox', label: 'Letterbox' },
+            { value: 'fill', label: 'Fill, crop edges' },
             { value: 'stretch', label: 'Stretched' },
           ]}
           onChange={(fit) => changePicture({ fit: fit as typeof rig.picture.fit })}
@@ -89,7 +89,7 @@ export function PicturePanel() {
         />
       )}
       <div className="choice">
-        <span className="lab">Own size, both even</span>
+        <span className="lab">Custom size (even)</span>
         <span className="number">
           <SizeField part="width" />
           <span className="mute">×</span>
@@ -97,7 +97,7 @@ export function PicturePanel() {
         </span>
       </div>
       <Choice
-        name="Frames a second"
+        name="Frame rate"
         value={rateKey}
         options={[
           ...RATES.map(([num, den, what]) => ({ value: `${num}/${den}`, label: rateName(num, den, what) })),
@@ -110,20 +110,20 @@ export function PicturePanel() {
         path="picture.frameRate"
       />
       <NumberField
-        name="Any other rate"
+        name="Custom frame rate"
         value={Number(framesPerSecond(frameRate).toFixed(3))}
         min={1}
         max={60}
         step={0.001}
-        unit="a second"
+        unit="fps"
         onChange={(fps) => {
           const whole = Number.isInteger(fps);
           changePicture({ frameRate: whole ? { num: fps, den: 1 } : exactRate(fps) });
         }}
-        note="Asked is not achieved: the record stage and the take show both."
+        note="Record and the take show the target and what was recorded."
       />
       <Choice
-        name="Time"
+        name="Speed"
         value={`${speed.num}/${speed.den}`}
         options={[
           ...SPEEDS.map(([num, den]) => ({ value: `${num}/${den}`, label: speedText({ num, den }) })),
@@ -138,7 +138,7 @@ export function PicturePanel() {
         note={
           isRealTime(speed)
             ? undefined
-            : `A picture is taken every ${Math.round((1000 * speed.den) / speed.num / framesPerSecond(frameRate))} ms. An hour of work becomes ${lengthText((3600 * speed.num) / speed.den)} of film, without sound.`
+            : `Captures a frame every ${Math.round((1000 * speed.den) / speed.num / framesPerSecond(frameRate))} ms. One hour becomes ${lengthText((3600 * speed.num) / speed.den)} of video, without sound.`
         }
       />
       <ViewingSize />
@@ -152,13 +152,11 @@ function fitNote(flow: Flow): string | undefined {
   if (!flow.screen) return undefined;
   const { kept, crop, picture, bars, fit } = flow.screen;
   const lost = Math.round((1 - (crop.width * crop.height) / (kept.width * kept.height)) * 100);
-  if (fit === 'fill') return lost > 0 ? `${lost} % of it is cut off, at the edges.` : 'Nothing is cut off.';
+  if (fit === 'fill') return lost > 0 ? `${lost} % is cropped at the edges.` : 'Nothing is cropped.';
   if (fit === 'letterbox')
-    return bars
-      ? 'Bars are drawn where the shapes differ; nothing is enlarged.'
-      : 'The shapes are the same: there are no bars.';
-  if (fit === 'stretch') return `Pulled to ${sizeText(picture)}, whatever its shape.`;
-  return 'The picture keeps its shape and fits in; it is never enlarged.';
+    return bars ? 'Bars fill the rest; the picture is not upscaled.' : 'The aspect ratios match: no bars.';
+  if (fit === 'stretch') return `Stretched to ${sizeText(picture)}.`;
+  return 'The picture keeps its aspect ratio and is never upscaled.';
 }
 
 const lengthText = (seconds: number) =>

@@ -51,10 +51,10 @@ export function RegionChoices() {
   return (
     <>
       <Pebbles
-        name="What of it is kept"
+        name="Capture area"
         value={aim === 'whole' ? 'whole' : 'region'}
         options={[
-          { value: 'whole', label: 'All of it' },
+          { value: 'whole', label: 'Full frame' },
           { value: 'region', label: 'A region' },
         ]}
         onChange={(kind) => changePicture({ aim: kind === 'whole' ? 'whole' : firstRegion(source) })}

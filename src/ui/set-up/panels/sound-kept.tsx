@@ -14,7 +14,7 @@ export function SoundKept({ track }: { track: 'voiceKbps' | 'appKbps' }) {
   return (
     <>
       <Pebbles
-        name="Sound is kept as"
+        name="Audio format"
         value={codec}
         options={[
           { value: 'opus', label: 'Opus' },
@@ -29,16 +29,16 @@ export function SoundKept({ track }: { track: 'voiceKbps' | 'appKbps' }) {
         }
         note={
           codec === 'pcm-24'
-            ? 'Room for what a later step may raise; a browser’s microphone has about 16 bits in it.'
+            ? 'Headroom for editing; a browser’s microphone delivers about 16 bit.'
             : undefined
         }
         path="sound"
       />
       <Choice
-        name="Samples a second"
+        name="Sample rate"
         value={String(sampleRate ?? 0)}
         options={[
-          { value: '0', label: 'As the device gives them' },
+          { value: '0', label: 'Same as the device' },
           ...RATES.map(({ value, label }) => ({
             value: String(value),
             label,
@@ -48,7 +48,7 @@ export function SoundKept({ track }: { track: 'voiceKbps' | 'appKbps' }) {
         onChange={(value) =>
           change({ sampleRate: RATES.find((rate) => String(rate.value) === value)?.value ?? null })
         }
-        note="For both sounds. What a lower rate cannot carry is taken out first, so that nothing folds back."
+        note="For voice and app sound. Filtered first, so that there is no aliasing."
       />
       {codec === 'opus' && (
         <NumberField
@@ -58,7 +58,7 @@ export function SoundKept({ track }: { track: 'voiceKbps' | 'appKbps' }) {
           max={track === 'voiceKbps' ? 256 : 320}
           unit="kb/s"
           onChange={(kbps) => change({ [track]: kbps })}
-          note="Speech is clear from 48 on; under 24 it sounds as if under water."
+          note="Speech is clear from 48 kb/s; below 24 kb/s it sounds muffled."
         />
       )}
     </>
@@ -66,7 +66,7 @@ export function SoundKept({ track }: { track: 'voiceKbps' | 'appKbps' }) {
 }
 
 const RATES: { value: SampleRate; label: string }[] = [
-  { value: 48_000, label: '48 kHz, the standard of video' },
+  { value: 48_000, label: '48 kHz, the standard for video' },
   { value: 44_100, label: '44.1 kHz' },
   { value: 24_000, label: '24 kHz' },
   { value: 16_000, label: '16 kHz, speech only' },

@@ -49,11 +49,11 @@ export function VoicePanel() {
       />
       {rig.voice && (
         <Pebbles
-          name="The voice is heard"
+          name="Microphone"
           value={rig.voice.talk}
           options={[
-            { value: 'open', label: 'All the time' },
-            { value: 'push', label: `While ${rig.keys.mute.toUpperCase()} is held` },
+            { value: 'open', label: 'Always on' },
+            { value: 'push', label: `Push to talk (${rig.keys.mute.toUpperCase()})` },
           ]}
           onChange={(talk) => changeRig((old) => ({ ...old, voice: old.voice && { ...old.voice, talk } }))}
         />
@@ -66,7 +66,7 @@ export function VoicePanel() {
   );
 }
 
-/** What is done to the voice, when, and how it lies beside picture and other sound. */
+/** Voice processing, channels, gain and delay. */
 function VoiceTreatment({ voice }: { voice: NonNullable<Rig['voice']> }) {
   const { changeRig } = useRoom();
   const change = (part: Partial<NonNullable<Rig['voice']>>) =>
@@ -81,17 +81,17 @@ function VoiceTreatment({ voice }: { voice: NonNullable<Rig['voice']> }) {
       </div>
       {isTreated(voice.treatment) && (
         <Pebbles
-          name="It is done"
+          name="Apply"
           value={voice.treated}
           options={[
-            { value: 'afterwards', label: 'Afterwards' },
+            { value: 'afterwards', label: 'After recording' },
             { value: 'while-recording', label: 'While recording' },
           ]}
           onChange={(treated) => change({ treated })}
           note={
             voice.treated === 'afterwards'
-              ? 'The raw voice is recorded; what is heard of the take is treated, and can be treated otherwise later.'
-              : 'What is taken out is gone: the raw voice is not recorded.'
+              ? 'The raw voice is recorded; processing can be changed later.'
+              : 'The processed voice is recorded; this cannot be undone.'
           }
         />
       )}
@@ -99,25 +99,25 @@ function VoiceTreatment({ voice }: { voice: NonNullable<Rig['voice']> }) {
         name="Channels"
         value={voice.channels === 1 ? 'one' : 'two'}
         options={[
-          { value: 'one', label: 'One' },
-          { value: 'two', label: 'Two' },
+          { value: 'one', label: 'Mono' },
+          { value: 'two', label: 'Stereo' },
         ]}
         onChange={(channels) => change({ channels: channels === 'one' ? 1 : 2 })}
         note={
           voice.channels === 1
-            ? 'One microphone is one channel.'
+            ? 'One microphone is mono.'
             : isTreated(voice.treatment)
-              ? 'A treated voice has one.'
+              ? 'A processed voice is mono.'
               : undefined
         }
       />
       <GainAndDelay
-        gainName="Gain of the voice"
-        delayName="Delay of the voice"
+        gainName="Voice gain"
+        delayName="Voice delay"
         maxGainDb={12}
         sound={voice}
         onChange={change}
-        note="Moves it against the picture, where a microphone is late or early."
+        note="For a microphone that is out of sync with the picture."
       />
     </>
   );
@@ -141,7 +141,7 @@ function GainAndDelay(props: {
         value={props.sound.gainDb}
         min={-60}
         max={props.maxGainDb}
-        unit="dB in the plain video"
+        unit="dB"
         onChange={(gainDb) => props.onChange({ gainDb })}
       />
       <NumberField
@@ -168,21 +168,18 @@ function VoiceHeard() {
   const advice = gainAdvice(heard);
   return (
     <div className="choice" role="status">
-      <span className="lab">What is heard</span>
-      <p>
-        {advice ??
-          (heard.peakDbtp !== null && heard.peakDbtp > -50 ? 'The level is good.' : 'Say something.')}
-      </p>
+      <span className="lab">Input level</span>
+      <p>{advice ?? (heard.peakDbtp !== null && heard.peakDbtp > -50 ? 'Good level.' : 'Say something.')}</p>
       <p className="small mute">
         {[
-          heard.peakDbtp !== null && `peaks ${Math.round(heard.peakDbtp)} dB`,
-          heard.shortTermLufs !== null && `${Math.round(heard.shortTermLufs)} LUFS now`,
+          heard.peakDbtp !== null && `peaks ${Math.round(heard.peakDbtp)} dBTP`,
+          heard.shortTermLufs !== null && `${Math.round(heard.shortTermLufs)} LUFS`,
           // While somebody speaks without a pause, the quietest is the voice itself.
           heard.quietLufs !== null &&
             heard.shortTermLufs !== null &&
             heard.quietLufs < heard.shortTermLufs - 10 &&
-            `the room ${Math.round(heard.quietLufs)} dB`,
-          under !== null && `app sound ${Math.round(under)} LU under it`,
+            `room noise ${Math.round(heard.quietLufs)} LUFS`,
+          under !== null && `app sound ${Math.round(under)} LU below`,
         ]
           .filter(Boolean)
           .join(', ')
@@ -211,10 +208,10 @@ export function AppSoundPanel() {
         value={app ? appValue(app) : 'none'}
         options={[
           { value: 'none', label: 'No app sound' },
-          { value: 'screen', label: 'Shared together with the picture' },
+          { value: 'screen', label: 'Shared with the source' },
           { label: 'Practice', options: practice(['program-sound', 'beep', 'high-tone']) },
           {
-            label: 'A loopback device',
+            label: 'Loopback device',
             options: deviceOptions(app?.from === 'device' ? app : undefined, microphones),
           },
         ]}
@@ -223,8 +220,8 @@ export function AppSoundPanel() {
       />
       {rig.appSound && (
         <GainAndDelay
-          gainName="Beside the voice"
-          delayName="Delay of app sound"
+          gainName="App sound gain"
+          delayName="App sound delay"
           maxGainDb={6}
           sound={rig.appSound}
           onChange={(part) =>

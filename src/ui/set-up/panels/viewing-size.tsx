@@ -1,19 +1,19 @@
 'use client';
 
 import { Button } from 'antd';
-import { arrivalVerdict, arrivingPx, VIEWERS } from '@/core/letters';
+import { arrivalVerdict, arrivingPx, VIEWERS } from '@/core/text-height';
 import { Choice } from '../choices';
 import { useSetUp } from '../set-up-context';
 import { usePicture } from '../use-facts';
 import { CropPicture } from './bitrate-slider';
 
 const VERDICTS = {
-  good: 'they are read without effort',
-  hard: 'they are hard to read',
-  unreadable: 'nobody can read them: a smaller window or larger letters are the cure',
+  good: 'easy to read',
+  hard: 'hard to read',
+  unreadable: 'too small to read. Record a smaller window, or enlarge its text',
 };
 
-/** How tall letters are where the lesson is watched, and what they look like there, a pixel for a pixel. */
+/** How tall text are where the lesson is watched, and what they look like there, a pixel for a pixel. */
 export function ViewingSize() {
   const { rig, changePicture, measuring } = useSetUp();
   const picture = usePicture();
@@ -21,11 +21,11 @@ export function ViewingSize() {
   const viewer = VIEWERS.find(({ id }) => id === rig.picture.viewer) ?? VIEWERS[1];
   const crop = measured?.crops.at(-1)?.crop;
   const scale = picture ? Math.min(viewer.width / picture.width, viewer.height / picture.height) : 1;
-  const px = measured?.letterPx && picture ? arrivingPx(measured.letterPx, picture, viewer) : null;
+  const px = measured?.textPx && picture ? arrivingPx(measured.textPx, picture, viewer) : null;
   return (
     <>
       <Choice
-        name="Where it is watched"
+        name="Viewing size"
         value={viewer.id}
         options={VIEWERS.map(({ id, name, width, height }) => ({
           value: id,
@@ -34,21 +34,21 @@ export function ViewingSize() {
         onChange={(id) => changePicture({ viewer: id as typeof viewer.id })}
         note={
           px !== null && measured
-            ? `Letters are ${measured.letterPx} pixels tall in the picture and arrive ${px.toFixed(1)} tall: ${VERDICTS[arrivalVerdict(px)]}.`
+            ? `Text is ${measured.textPx} px tall in the picture and ${px.toFixed(1)} px tall for viewers: ${VERDICTS[arrivalVerdict(px)]}.`
             : measured
-              ? 'No text was found in what is shown now.'
+              ? 'No text was found in the source.'
               : undefined
         }
       />
       <div className="choice">
-        <span className="lab">As it arrives there</span>
+        <span className="lab">Text at the viewing size</span>
         {crop ? (
           <div className="arriving" style={{ width: crop.width * scale, height: crop.height * scale }}>
-            <CropPicture crop={crop} label={`Text as it arrives in ${viewer.name.toLowerCase()}`} />
+            <CropPicture crop={crop} label={`Text at the viewing size of  ${viewer.name.toLowerCase()}`} />
           </div>
         ) : (
           <Button type="text" disabled={doing !== null || !picture} onClick={() => void measure('all')}>
-            {doing ? 'Measuring …' : 'Measure on this picture'}
+            {doing ? 'Measuring …' : 'Measure on this source'}
           </Button>
         )}
       </div>

@@ -1,21 +1,21 @@
 import { type Luma, textWindows } from './clarity';
 
-/** Columns so wide are looked at by themselves: lines of text beside each other seldom share a height. */
+/** Columns so wide are looked at alone: lines of text beside each other seldom share a height. */
 const STRIP = 64;
 /** A stroke's edge: so much difference between two neighbours in a row. */
 const STROKE = 56;
-/** A row of a strip belongs to letters from so many edges on. */
+/** A row of a strip belongs to text from so many edges on. */
 const LEAST_EDGES = 3;
 const [LOWEST, TALLEST] = [4, 96];
 /** Fewer lines than these say nothing about a picture. */
 const LEAST_LINES = 3;
 
 /**
- * How tall the letters of a picture are, found in it: rows in which strokes stand side by side, bounded by empty ones above and below.
+ * How tall the text of a picture are, found in it: rows in which strokes stand side by side, bounded by empty ones above and below.
  * @returns pixels from the top of a capital to its foot, or a little more where lines have tails; the median of all lines that were
  *   found, or null where there are none
  */
-export function letterHeightPx(picture: Luma): number | null {
+export function textHeightPx(picture: Luma): number | null {
   const { width, height, data } = picture;
   const strips = Math.ceil(width / STRIP);
   // Only where there is text at all: edges of windows and pictures have heights of their own.
@@ -56,15 +56,15 @@ export const VIEWERS = [
 ] as const;
 
 /**
- * The height at which letters arrive. A player that is larger than the picture enlarges it, which makes letters taller but not sharper.
- * @param letterPx in the picture
+ * The height at which text arrive. A player that is larger than the picture enlarges it, which makes text taller but not sharper.
+ * @param textPx in the picture
  */
 export function arrivingPx(
-  letterPx: number,
+  textPx: number,
   picture: { width: number; height: number },
   viewer: { width: number; height: number },
 ): number {
-  return letterPx * Math.min(viewer.width / picture.width, viewer.height / picture.height);
+  return textPx * Math.min(viewer.width / picture.width, viewer.height / picture.height);
 }
 
 /** Capitals under 7 pixels cannot be told apart; from 9 on they are read without effort. */

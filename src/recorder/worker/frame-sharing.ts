@@ -18,7 +18,7 @@ export type Lending = {
 };
 
 /** @param trackOf what has a role at the moment; undefined for sounds and for roles without a source */
-export function openLending(trackOf: (role: MediaRole) => VideoTrack | undefined): Lending {
+export function openFrameSharing(trackOf: (role: MediaRole) => VideoTrack | undefined): Lending {
   const previews = new Map<MediaRole, PreviewPort>();
   const samplers = new Map<PreviewPort, MediaRole>();
   const off = (role: MediaRole) => {

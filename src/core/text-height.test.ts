@@ -1,22 +1,22 @@
 import { expect, it } from 'vitest';
-import { arrivalVerdict, arrivingPx, letterHeightPx } from './letters';
+import { arrivalVerdict, arrivingPx, textHeightPx } from './text-height';
 
-/** Lines of upright strokes two pixels wide, as letters have them, on flat ground. */
-function page(letterPx: number, leading: number) {
+/** Lines of upright strokes two pixels wide, as text have them, on flat ground. */
+function page(textPx: number, leading: number) {
   const [width, height] = [640, 360];
   const data = new Uint8Array(width * height).fill(240);
-  for (let top = 20; top + letterPx < height - 20; top += leading)
+  for (let top = 20; top + textPx < height - 20; top += leading)
     for (let x = 40; x < 600; x += 7)
-      for (let y = top; y < top + letterPx; y++) data.fill(20, y * width + x, y * width + x + 2);
+      for (let y = top; y < top + textPx; y++) data.fill(20, y * width + x, y * width + x + 2);
   return { width, height, data };
 }
 
-it.each([9, 12, 18])('finds letters of %i pixels', (letterPx) => {
-  expect(letterHeightPx(page(letterPx, letterPx * 2))).toBe(letterPx);
+it.each([9, 12, 18])('finds letters of %i pixels', (textPx) => {
+  expect(textHeightPx(page(textPx, textPx * 2))).toBe(textPx);
 });
 
 it('finds none where there is no text', () => {
-  expect(letterHeightPx({ width: 640, height: 360, data: new Uint8Array(640 * 360).fill(128) })).toBeNull();
+  expect(textHeightPx({ width: 640, height: 360, data: new Uint8Array(640 * 360).fill(128) })).toBeNull();
 });
 
 it('says how tall letters arrive, and whether they can be read there', () => {

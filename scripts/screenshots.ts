@@ -36,10 +36,10 @@ async function stand(film: Locator): Promise<void> {
 }
 
 async function night(page: Page, name: string): Promise<void> {
-  await page.getByRole('button', { name: 'Night colours' }).click();
-  await page.getByRole('button', { name: 'Day colours' }).waitFor();
+  await page.getByRole('button', { name: 'Dark theme' }).click();
+  await page.getByRole('button', { name: 'Light theme' }).waitFor();
   await shoot(page, name);
-  await page.getByRole('button', { name: 'Day colours' }).click();
+  await page.getByRole('button', { name: 'Light theme' }).click();
 }
 
 /** A region on the live picture, and two rigs side by side; the lesson is not changed. */
@@ -53,7 +53,7 @@ async function aimAndCompare(page: Page, url: string): Promise<void> {
   await stretch(page, 'Picture');
   await choose(page, 'Picture size', '1080 × 1080 (square)');
   await choose(page, 'Fit', 'Letterbox');
-  await page.getByRole('button', { name: 'Look closely' }).click();
+  await page.getByRole('button', { name: 'Compare' }).click();
   await page.getByRole('img', { name: /^After, / }).waitFor({ timeout: 30_000 });
   await page.evaluate('window.scrollTo(0, 0)');
   await shoot(page, 'fit');
@@ -63,7 +63,7 @@ async function aimAndCompare(page: Page, url: string): Promise<void> {
   await page.getByText('Circle', { exact: true }).click();
   await page.getByText('Light', { exact: true }).click();
   await page.getByText('Chroma key').click();
-  await page.getByText(/It takes .* to show/).waitFor();
+  await page.getByText(/The preview takes/).waitFor();
   await page.evaluate('window.scrollTo(0, 0)');
   await shoot(page, 'camera');
   await page.getByText('Stays', { exact: true }).click();
@@ -103,7 +103,7 @@ async function journey(page: Page, url: string): Promise<void> {
   await page.getByRole('img', { name: 'Live camera' }).waitFor();
   await stretch(page, 'Encode');
   await page.getByRole('button', { name: 'Measure on this source' }).click();
-  await page.getByText(/^Measured here, the marks on/).waitFor({ timeout: 60_000 });
+  await page.getByText(/^Measured here; bitrates on/).waitFor({ timeout: 60_000 });
   await shoot(page, 'set-up');
   await night(page, 'set-up-night');
   await aimAndCompare(page, url);

@@ -189,7 +189,7 @@ test('a wall is taken away by the colour that was picked from the picture, and s
   await page.getByRole('link', { name: 'Set up', exact: true }).first().click();
   await stretch(page, 'Camera');
   await page.getByText('Chroma key').click();
-  await page.getByRole('button', { name: 'Pick it from the picture' }).click();
+  await page.getByRole('button', { name: 'Pick from the picture' }).click();
   const box = page.getByRole('group', { name: /^Camera, / });
   const seen = await box.boundingBox();
   if (!seen) throw new Error('There is no camera.');
@@ -202,7 +202,7 @@ test('a wall is taken away by the colour that was picked from the picture, and s
       return Math.max(...colour.map((level, i) => Math.abs(level - (rgb('#3fae62')[i] ?? 0))));
     })
     .toBeLessThan(8);
-  await expect(page.getByText(/It takes \d+(\.\d)? ms a picture here to show/)).toBeVisible();
+  await expect(page.getByText(/The preview takes \d+(\.\d)? ms\/frame here/)).toBeVisible();
   await expectAccessible(page);
   await page.getByRole('link', { name: 'Record', exact: true }).first().click();
   await expect(page.getByRole('button', { name: 'Record R', exact: true })).toBeEnabled({ timeout: 20_000 });
@@ -234,21 +234,21 @@ test('a practice window is resized until it fits, and what opens outside it is s
   const lesson = page.url().split('/')[4] ?? '';
   await choose(page, 'Source', 'Practice window: Label Sheet');
   const missing = page.getByRole('status').filter({ hasText: 'One to one with 1280 × 720' });
-  await expect(missing).toContainText('It has 520 × 480: make it 760 wider and 240 taller.');
+  await expect(missing).toContainText('The window is 520 × 480: make it 760 wider and 240 taller.');
   await page.getByRole('button', { name: 'Label Sheet, size' }).focus();
   for (let i = 0; i < 38; i++) await page.keyboard.press('Shift+ArrowRight');
   await expect(missing).toContainText('make it 240 taller.');
   for (let i = 0; i < 12; i++) await page.keyboard.press('Shift+ArrowDown');
-  await expect(missing).toContainText('It is exactly as large');
+  await expect(missing).toContainText('The window has exactly this size');
   // It stays where it was put, also after the page was left.
   await page.reload();
-  await expect(missing).toContainText('It is exactly as large');
+  await expect(missing).toContainText('The window has exactly this size');
   await expectAccessible(page);
   await choose(page, 'Source', 'Practice window: Germination Log');
   await expect(
-    page.getByText('Outside what is captured, and so missing: its list of varieties.'),
+    page.getByText('Outside the capture, and therefore missing: its list of varieties.'),
   ).toBeVisible();
-  await page.getByRole('button', { name: 'Keep the region of the display where the window stands' }).click();
+  await page.getByRole('button', { name: 'Record the region of the display around the window' }).click();
   const region = page.getByRole('group', { name: /^Region / });
   await expect(region).toHaveAccessibleName(/^Region 1160 × 720 from 720, 40/);
   await expect
@@ -259,9 +259,9 @@ test('a practice window is resized until it fits, and what opens outside it is s
     .toEqual({ from: 'practice', id: 'desk' });
 
   // Text sharpness after scaling, in figures and as pixels.
-  await page.getByText('All of it', { exact: true }).click();
+  await page.getByText('Full frame', { exact: true }).click();
   await stretch(page, 'Picture');
-  await page.getByRole('button', { name: 'Look closely' }).click();
+  await page.getByRole('button', { name: 'Compare' }).click();
   const clarity = async (filter: string) =>
     Number((await page.getByText(new RegExp(`^${filter} 0\\.\\d{3}$`)).textContent())?.split(' ').at(-1));
   await expect(page.getByRole('img', { name: /^After, 67 %/ })).toBeVisible({ timeout: 30_000 });

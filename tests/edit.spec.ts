@@ -106,7 +106,10 @@ test('a take is trimmed by one key, parted, laid out and put back, and another t
   // Undo is exact, and reaches as far back as this visit.
   await page.keyboard.press('Home');
   await page.locator('.player[data-loaded=true]').waitFor();
-  await page.getByRole('radio', { name: 'Camera', exact: true }).check({ force: true });
+  await page
+    .locator('label')
+    .filter({ hasText: /^Camera$/ })
+    .click();
   await expect.poll(async () => (await storedCut(lesson))?.steps[0]?.layout.kind).toBe('camera');
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await storedCut(lesson))?.steps[0]?.layout).toEqual(whole?.steps[0]?.layout);

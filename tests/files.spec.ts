@@ -122,9 +122,9 @@ test.describe('a store', () => {
         timeout: 30_000,
       });
       await stretch(page, 'File');
-      await page.getByRole('button', { name: /^Forget this folder/ }).click();
+      await page.getByRole('button', { name: /^Remove folder/ }).click();
       await expect(page.getByText(/Nothing can be put into the store/)).toBeHidden();
-      await expect(page.getByText('None: the studio’s disk keeps them')).toBeVisible();
+      await expect(page.getByText('None (studio’s disk only)')).toBeVisible();
     } finally {
       rmSync(shelf, { recursive: true, force: true });
     }

@@ -27,7 +27,7 @@ test('from the lessons to a watched take in six clicks, then renamed, deleted an
   await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible();
   await expectAccessible(page);
   await click(page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }));
-  await expect(page.getByRole('meter', { name: 'Level of Voice' })).toBeVisible();
+  await expect(page.getByRole('meter', { name: 'Voice level' })).toBeVisible();
   await expectAccessible(page);
   await click(page.getByRole('button', { name: 'Record R', exact: true }));
   await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible({ timeout: 15_000 });

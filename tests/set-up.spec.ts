@@ -124,7 +124,7 @@ test('encoders and bitrates are measured here, the flow follows every choice, an
   await expect(verdict(page)).not.toContainText('softer');
   // A level that cannot hold it stops; its fix lets go on.
   await stretch(page, 'Encode');
-  await choose(page, 'Level of H.264', '3.1');
+  await choose(page, 'H.264 level', '3.1');
   await expect(verdict(page)).toContainText('H.264 level 3.1 does not allow a picture of 1920 × 1080.');
   await expect(verdict(page).getByRole('link', { name: 'Record' })).toBeHidden();
   await verdict(page)

@@ -27,10 +27,10 @@ async function setTime(page: Page, name: 'Start' | 'Stop', time: string): Promis
 test('a take ends by its limit, to the picture, and says so before and after', async ({ studio: page }) => {
   await armed(page, { ...CARD_RIG, camera: null, limits: { lengthS: 4 } });
   await startRecording(page);
-  await expect(page.getByText(/^The take ends by itself in 0:0\d\./)).toBeVisible();
+  await expect(page.getByText(/^The take ends automatically in 0:0\d\./)).toBeVisible();
   const { takeId, folder } = await takeOpened(page);
   await finished(page);
-  await expect(page.getByText('It ended by its limit of 0:04 min.')).toBeVisible();
+  await expect(page.getByText('The take ended at its limit of 0:04 min.')).toBeVisible();
   const [take] = await rows<{ duration_us: string }>('select duration_us from take where id = $1', [takeId]);
   expect(Number(take?.duration_us)).toBe(4_000_000);
   const times = await videoTimes(join(folder, 'recorded.mkv'));

@@ -138,9 +138,9 @@ test('a real window is followed while it is resized, before and during a take', 
   const resize = (width: number, height: number) => xdotool(['windowsize', id, `${width}`, `${height}`]);
   const page = await setUpOn(profile, `--auto-select-window-capture-source-by-title=${CLOCK}`, '1280,760');
   const missing = page.getByRole('status').filter({ hasText: 'One to one with 1280 × 720' });
-  await expect(missing).toContainText('It has 640 × 480: make it 640 wider and 240 taller.');
+  await expect(missing).toContainText('The window is 640 × 480: make it 640 wider and 240 taller.');
   await resize(800, 600);
-  await expect(missing).toContainText('It has 800 × 600: make it 480 wider and 120 taller.');
+  await expect(missing).toContainText('The window is 800 × 600: make it 480 wider and 120 taller.');
   await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
   const { takeId, folder } = await recordFor(page, 2500, async () => {
     await page.waitForTimeout(2500);

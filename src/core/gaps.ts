@@ -1,7 +1,7 @@
 import { clockText } from './figures';
 import { TRACK_NAMES, type TrackKind } from './take';
 
-/** A time in which a track has nothing, because its source was away. */
+/** A time in which a track has nothing, because its source delivered nothing. */
 export type Gap = { track: TrackKind; fromUs: number; toUs: number };
 
 /** A pause between two segments of a track that is no absence: the next picture, the next chunk of sound. */
@@ -28,6 +28,6 @@ export function trackGaps(
   return gaps.sort((a, b) => a.fromUs - b.fromUs);
 }
 
-/** "Camera was away from 0:12 to 0:19." */
+/** "Camera: no signal from 0:12 to 0:19." */
 export const gapSentence = ({ track, fromUs, toUs }: Gap): string =>
-  `${TRACK_NAMES[track]} was away from ${clockText(fromUs)} to ${clockText(toUs)}.`;
+  `${TRACK_NAMES[track]}: no signal from ${clockText(fromUs)} to ${clockText(toUs)}.`;

@@ -3,7 +3,6 @@ import { DESTINATIONS } from './destination';
 import { CONTAINERS } from './formats';
 import { rateText } from './rational';
 import type { CameraPlace, DeviceSource, KeyframeEvery, PictureSource, Rig, Speed } from './rig';
-import { roomText } from './room';
 import { sizeText } from './sizes';
 import { VIEWERS } from './text-height';
 import { isTreated, treatmentText } from './treatment/treatment';

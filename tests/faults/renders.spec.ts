@@ -32,7 +32,7 @@ test('a render that is cancelled, or whose worker is killed, leaves nothing half
   );
   expect(existsSync(join(dataDir(), 'media', 'parcels', row?.id ?? ''))).toBe(false);
 
-  await parcel.getByRole('button', { name: 'Make it again' }).click();
+  await parcel.getByRole('button', { name: 'Try again' }).click();
   await expect.poll(encoders, { timeout: 20_000 }).not.toBe('');
   const orphan = (await encoders()).split('\n')[0] ?? '';
   signal('worker', 'SIGKILL');

@@ -13,7 +13,7 @@ export const softened: Finder = ({ picture }, facts) => {
     id: 'softened',
     weight: 'warn',
     sentence: `Text will look softer: the picture is scaled to ${Math.round(scale * 100)} %.`,
-    advice: `Record one to one,  ${sizeText(crop)}.`,
+    advice: `Record one to one, ${sizeText(crop)}.`,
     fix: (rig) => withValue(rig, 'picture.box', null),
     about: 'screen',
   };

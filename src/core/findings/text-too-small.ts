@@ -14,7 +14,7 @@ export const textTooSmall: Finder = (rig, facts) => {
   return {
     id: 'text-too-small',
     weight: verdict === 'unreadable' ? 'warn' : 'note',
-    sentence: `Text will be ${px.toFixed(1)} px tall in  ${viewer.name.toLowerCase()}: ${verdict === 'unreadable' ? 'too small to read' : 'hard to read'}.`,
+    sentence: `Text will be ${px.toFixed(1)} px tall in ${viewer.name.toLowerCase()}: ${verdict === 'unreadable' ? 'too small to read' : 'hard to read'}.`,
     advice:
       viewer.id === 'full'
         ? 'Make the window smaller, or its text larger.'

@@ -14,7 +14,7 @@ export const upscaling: Finder = ({ picture }, facts) => {
       id: 'upscaling',
       weight: 'warn',
       sentence: `The picture is upscaled from ${sizeText(got)} to ${sizeText(box)}. It gains no detail.`,
-      advice: `Record one to one,  ${sizeText(got)}.`,
+      advice: `Record one to one, ${sizeText(got)}.`,
       fix: (rig) => withValue(rig, 'picture.box', null),
       about: 'screen',
     };
@@ -23,7 +23,7 @@ export const upscaling: Finder = ({ picture }, facts) => {
     id: 'upscaling',
     weight: 'warn',
     sentence: `${sizeText(box)} is larger than the source: the picture is recorded at ${sizeText(got)}, without upscaling.`,
-    advice: `Record one to one,  ${sizeText(got)}.`,
+    advice: `Record one to one, ${sizeText(got)}.`,
     fix: (rig) => withValue(rig, 'picture.box', null),
     about: 'screen',
   };

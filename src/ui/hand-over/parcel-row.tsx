@@ -1,4 +1,4 @@
-import { App, Button } from 'antd';
+import { App, Button, Popconfirm, Progress as ProgressBar } from 'antd';
 import { useState } from 'react';
 import { clarityText } from '@/core/clarity';
 import { bytesText } from '@/core/figures';
@@ -62,7 +62,7 @@ export function ParcelRow({
           {!isOver(job) && <Button onClick={() => act('cancel')}>Cancel</Button>}
           {(job?.state === 'failed' || job?.state === 'cancelled') && (
             <Button type="primary" onClick={() => act('retry')}>
-              Make it again
+              Try again
             </Button>
           )}
           {done && (
@@ -82,11 +82,22 @@ export function ParcelRow({
               <ShareLink of={{ parcel: parcel.id }} share={parcel.share} onChange={onChange} />
             </>
           )}
-          {isOver(job) && (
-            <Button type="text" onClick={() => act('delete')}>
-              Remove
-            </Button>
-          )}
+          {isOver(job) &&
+            (parcel.share ? (
+              <Popconfirm
+                title={`Remove the parcel for ${destination.name}?`}
+                description="Its link stops working at once; a restored parcel needs a new one."
+                okText="Remove and revoke link"
+                cancelText="Keep"
+                onConfirm={() => act('delete')}
+              >
+                <Button type="text">Remove</Button>
+              </Popconfirm>
+            ) : (
+              <Button type="text" onClick={() => act('delete')}>
+                Remove
+              </Button>
+            ))}
         </span>
       </div>
       {done && open && <OpenedParcel parcel={parcel} facts={facts} title={title} />}
@@ -119,13 +130,13 @@ function Outcome({ facts }: { facts: ParcelFacts }) {
 }
 
 function Progress({ job }: { job: JobView | null }) {
-  if (job?.state === 'failed') return <b className="broken">It could not be made: {job.problem}</b>;
+  if (job?.state === 'failed') return <b className="broken">Failed: {job.problem}</b>;
   if (job?.state === 'cancelled') return <span className="mute">Cancelled; nothing was kept.</span>;
   const percent = Math.round((job?.progress ?? 0) * 100);
   const left = job?.secondsLeft ? `, about ${Math.max(1, Math.round(job.secondsLeft))} s left` : '';
   return (
     <span className="parcel-progress">
-      <progress max="100" value={percent} aria-label="Progress" />
+      <ProgressBar percent={percent} showInfo={false} size="small" aria-label="Progress" />
       <span className="small">
         {percent} %{left} <span className="mute">{job?.step}</span>
       </span>

@@ -50,7 +50,7 @@ export function Meter({ session, track }: { session: Session; track: 'voice' | '
         viewBox="0 0 200 16"
         preserveAspectRatio="none"
         role="meter"
-        aria-label={`Level of ${TRACK_NAMES[track]}`}
+        aria-label={`${TRACK_NAMES[track]} level`}
         aria-valuemin={LOWEST_DB}
         aria-valuemax={0}
         aria-valuenow={Math.round(Math.max(LOWEST_DB, db))}

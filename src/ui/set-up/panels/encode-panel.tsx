@@ -187,7 +187,7 @@ function LevelChoice() {
   const lowest = stream && lowestLevel(codec.codec, stream);
   return (
     <Choice
-      name={`Level of ${CODEC_NAMES[codec.codec]}`}
+      name={`${CODEC_NAMES[codec.codec]} level`}
       value={rig.picture.level ?? 'automatic'}
       options={[
         {

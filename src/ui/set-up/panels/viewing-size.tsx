@@ -44,7 +44,7 @@ export function ViewingSize() {
         <span className="lab">Text at the viewing size</span>
         {crop ? (
           <div className="arriving" style={{ width: crop.width * scale, height: crop.height * scale }}>
-            <CropPicture crop={crop} label={`Text at the viewing size of  ${viewer.name.toLowerCase()}`} />
+            <CropPicture crop={crop} label={`Text at the viewing size of ${viewer.name.toLowerCase()}`} />
           </div>
         ) : (
           <Button type="text" disabled={doing !== null || !picture} onClick={() => void measure('all')}>

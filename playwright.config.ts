@@ -1,6 +1,8 @@
 import { defineConfig } from '@playwright/test';
 
-const ALONE = ['**/faults/{interrupted,renders,room}.spec.ts', '**/{test-card,x-display}.spec.ts'];
+const ALONE = ['**/faults/{interrupted,renders,room}.spec.ts', '**/test-card.spec.ts'];
+/** Many files of many rigs, regions and layouts, each decoded and compared: minutes each. `npm run test:all` adds them. */
+const AT_LENGTH = ['**/{aiming,rigs,x-display}.spec.ts', '**/tests/renders.spec.ts'];
 
 export default defineConfig({
   testDir: 'tests',
@@ -10,7 +12,8 @@ export default defineConfig({
   // What kills a server, fills a disk or counts lost frames runs by itself; what only asks whether a file is right shares the two cores.
   projects: [
     { name: 'alone', testMatch: ALONE, workers: 1 },
-    { name: 'side by side', testIgnore: ALONE, workers: 2 },
+    { name: 'side by side', testIgnore: [...ALONE, ...AT_LENGTH], workers: 2 },
+    { name: 'at length', testMatch: AT_LENGTH, workers: 1 },
   ],
   timeout: 180_000,
   // A shared machine may stand still for seconds in the middle of a recording. What passes only the second time is named as flaky by

@@ -53,7 +53,7 @@ async function aimAndCompare(page: Page, url: string): Promise<void> {
   await stretch(page, 'Picture');
   await choose(page, 'Picture size', '1080 × 1080 (square)');
   await choose(page, 'Fit', 'Letterbox');
-  await page.getByRole('button', { name: 'Compare' }).click();
+  await page.getByRole('button', { name: 'Compare', exact: true }).click();
   await page.getByRole('img', { name: /^After, / }).waitFor({ timeout: 30_000 });
   await page.evaluate('window.scrollTo(0, 0)');
   await shoot(page, 'fit');

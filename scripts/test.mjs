@@ -1,4 +1,4 @@
-// npm test: everything that must hold, from a bare machine. Uses nothing but Node until the packages are there.
+// npm test: everything that must hold, from a bare machine; with --all (npm run test:all) what takes much longer too. Uses nothing but Node until the packages are there.
 import { spawn } from 'node:child_process';
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -24,6 +24,10 @@ const captured = (name, args) =>
       });
     child.on('close', (code) => done({ ok: code === 0, text }));
   });
+
+/** What the tools are given, but for this script's own. */
+const passedOn = process.argv.slice(2).filter((arg) => arg !== '--all');
+const projects = ['side by side', 'alone', ...(process.argv.includes('--all') ? ['at length'] : [])];
 
 command(async () => {
   process.chdir(resolve(dirname(fileURLToPath(import.meta.url)), '..'));
@@ -75,7 +79,7 @@ command(async () => {
         failure: 'Entities and migrations disagree.',
       }),
     );
-    for (const project of ['side by side', 'alone'])
+    for (const project of projects)
       await part(`end to end, ${project}`, () =>
         run(
           'node',
@@ -84,7 +88,7 @@ command(async () => {
             'test',
             `--project=${project}`,
             '--pass-with-no-tests',
-            ...process.argv.slice(2),
+            ...passedOn,
           ],
           {
             show: true,

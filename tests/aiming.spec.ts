@@ -261,7 +261,7 @@ test('a practice window is resized until it fits, and what opens outside it is s
   // Text sharpness after scaling, in figures and as pixels.
   await page.getByText('Full frame', { exact: true }).click();
   await stretch(page, 'Picture');
-  await page.getByRole('button', { name: 'Compare' }).click();
+  await page.getByRole('button', { name: 'Compare', exact: true }).click();
   const clarity = async (filter: string) =>
     Number((await page.getByText(new RegExp(`^${filter} 0\\.\\d{3}$`)).textContent())?.split(' ').at(-1));
   await expect(page.getByRole('img', { name: /^After, 67 %/ })).toBeVisible({ timeout: 30_000 });

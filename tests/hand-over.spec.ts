@@ -40,7 +40,7 @@ test('a quick answer: recorded, both ends trimmed, a part taken out, sent as an 
   for (let i = 0; i < 15; i++) await page.keyboard.press('ArrowRight');
   await page.locator('.player[data-exact=true]').waitFor();
   await page.keyboard.press('i');
-  await page.keyboard.press('l');
+  await page.keyboard.press('Shift+ArrowRight');
   await page.locator('.player[data-exact=true]').waitFor();
   await page.keyboard.press('o');
   await page.keyboard.press('x');
@@ -94,6 +94,15 @@ test('a quick answer: recorded, both ends trimmed, a part taken out, sent as an 
   await guest.keyboard.press('k');
   await guest.keyboard.press('Home');
   await expect.poll(playedS).toBe(0);
+  // An arrow is a frame, there and back; with Shift five seconds, or the end.
+  await guest.keyboard.press('ArrowRight');
+  await expect.poll(playedS).toBeGreaterThan(0);
+  expect(await playedS()).toBeLessThan(0.11);
+  await guest.keyboard.press('Shift+ArrowRight');
+  await expect.poll(playedS).toBeGreaterThan(1);
+  // J runs back to the start by itself.
+  for (let i = 0; i < 4; i++) await guest.keyboard.press('j');
+  await expect.poll(playedS, { timeout: 15_000 }).toBe(0);
   await guest.close();
   const part = await page.request.get(`${url}/video`, { headers: { Range: 'bytes=100-199' } });
   expect([part.status(), (await part.body()).length]).toEqual([206, 100]);

@@ -66,17 +66,17 @@ test('the test card’s file holds every number, each sound on its own track, an
   };
   const counted = async (name: string) => Number.parseInt(await figure(name), 10);
   const names = [
-    'Arrived',
-    'Encoded',
-    'Skipped, more than asked',
-    'Lost, encoder behind',
-    'Lost before they came',
+    'Captured frames',
+    'Encoded frames',
+    'Skipped, above the target',
+    'Dropped by the encoder',
+    'Dropped by the source',
   ];
   const [arrived = 0, encoded = 0, skipped = 0, dropped = 0, lostBefore = 0] = await Promise.all(
     names.map(counted),
   );
   expect(encoded).toBe(arrived - skipped - dropped);
-  const repeated = Number((await figure('Encoded')).match(/\+ (\d+) repeated/)?.[1]);
+  const repeated = Number((await figure('Encoded frames')).match(/\+ (\d+) repeated/)?.[1]);
   expect(frames.length).toBe(encoded + repeated);
   expect(missingNumbers(frames).length).toBeLessThanOrEqual(skipped + dropped + lostBefore);
 
@@ -85,7 +85,7 @@ test('the test card’s file holds every number, each sound on its own track, an
   const player = page.locator('.player[data-loaded=true]');
   await expect(player).toBeVisible();
   await page.keyboard.press('Home');
-  await page.keyboard.press('l');
+  await page.keyboard.press('Shift+ArrowRight');
   await expect(player).toHaveAttribute('data-position', '5000000');
   const at = frames.findLastIndex(({ ptsUs }) => ptsUs <= 5_000_000);
   const expected = frames[at]?.frame;

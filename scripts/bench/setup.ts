@@ -98,7 +98,7 @@ bench('setup', { most: { dragP95Ms: 50, interactiveMs: 3000, jsKb: 600 } }, ({ u
     const began = performance.now();
     await told.filter({ hasText: 'Measuring bitrates' }).waitFor({ timeout: 60_000 });
     const encodersS = (performance.now() - began) / 1000;
-    await told.filter({ hasText: 'Measured here, the marks' }).waitFor({ timeout: 60_000 });
+    await told.filter({ hasText: 'Measured here; bitrates on' }).waitFor({ timeout: 60_000 });
     const marksS = (performance.now() - began) / 1000 - encodersS;
     await browser.close();
     return {

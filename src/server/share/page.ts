@@ -1,4 +1,5 @@
 import { bytesText } from '@/core/figures';
+import { shuttled } from '@/core/shuttle';
 import type { SharedMedia } from './shared-media';
 
 const escaped = (text: string): string =>
@@ -25,18 +26,37 @@ kbd { font: inherit; font-size: 12.5px; padding: 0 6px; border: 1px solid var(--
 .note:empty { display: none }
 `;
 
-/** Plays with the keys that people have in their fingers; and looks again while there is something better to come. */
+/** Frames, five seconds and the shuttle by key, as the studio's own player has them; the rest is the browser's player. */
 const SCRIPT = `
 const video = document.querySelector('video');
 const note = document.querySelector('.note');
 if (video) {
-  const seek = (s) => { video.currentTime = Math.max(0, Math.min(video.duration || 0, video.currentTime + s)); };
+  const shuttled = ${shuttled.toString()};
+  let speed = 0, backwards, shown = 0, presented = 0, frame = 1 / 30;
+  const on = (_, { mediaTime, presentedFrames }) => {
+    // Two frames that were painted one after the other are a frame apart.
+    if (speed === 1 && presentedFrames === presented + 1 && mediaTime > shown) frame = mediaTime - shown;
+    shown = mediaTime;
+    presented = presentedFrames;
+    video.requestVideoFrameCallback(on);
+  };
+  video.requestVideoFrameCallback?.(on);
+  const to = (s) => { video.currentTime = Math.max(0, Math.min(video.duration || 0, s)); };
+  const shuttle = (next) => {
+    clearInterval(backwards);
+    speed = next;
+    if (next > 0) { video.playbackRate = next; video.play(); }
+    else video.pause();
+    if (next < 0) backwards = setInterval(() => video.currentTime > 0 ? to(video.currentTime + next / 10) : shuttle(0), 100);
+  };
+  video.addEventListener('play', () => { if (speed <= 0) shuttle(1); });
+  video.addEventListener('pause', () => { if (speed > 0) shuttle(0); });
+  // The middle of the next frame, or of the one before: its edges are rounded.
+  const step = (by) => { shuttle(0); to(by > 0 ? Math.max(video.currentTime, shown + frame / 2) + frame : shown - frame / 2); };
   const keys = {
-    ' ': () => video.paused ? video.play() : video.pause(), k: () => video.paused ? video.play() : video.pause(),
-    j: () => seek(-10), l: () => seek(10), ArrowLeft: () => seek(-5), ArrowRight: () => seek(5),
-    Home: () => seek(-1e9), End: () => seek(1e9),
-    m: () => { video.muted = !video.muted; },
-    f: () => document.fullscreenElement ? document.exitFullscreen() : video.requestFullscreen(),
+    ' ': () => shuttle(speed === 0 ? 1 : 0), j: () => shuttle(shuttled(speed, 'j')), k: () => shuttle(0), l: () => shuttle(shuttled(speed, 'l')),
+    ArrowLeft: (far) => far ? to(video.currentTime - 5) : step(-1), ArrowRight: (far) => far ? to(video.currentTime + 5) : step(1),
+    Home: () => to(0), End: () => to(video.duration),
   };
   addEventListener('keydown', (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
@@ -44,7 +64,7 @@ if (video) {
     if (!act) return;
     event.preventDefault();
     event.stopPropagation();
-    act();
+    act(event.shiftKey);
   }, true);
   video.addEventListener('error', () => { if (note) note.textContent = 'This browser cannot play it yet: it plays as soon as the finished video is there.'; });
 }
@@ -80,10 +100,9 @@ ${body}
 
 const KEYS: [string, string][] = [
   ['Space', 'play, pause'],
-  ['← →', '5 seconds'],
-  ['J L', '10 seconds'],
-  ['M', 'sound'],
-  ['F', 'full screen'],
+  ['← →', 'one frame'],
+  ['Shift ← →', '5 seconds'],
+  ['J K L', 'backwards, stop, forwards; again for double speed'],
 ];
 
 /** The page of a link: a title, the video, its keys. */

@@ -77,7 +77,7 @@ test('a take is trimmed by one key, parted, laid out and put back, and another t
   // One picture back is the last one before the stretch, and playing goes over the seam.
   await page.keyboard.press('ArrowLeft');
   await expect.poll(() => shownCard(page)).toBe(numberAt((head?.inUs ?? 0) + from - 1));
-  await page.keyboard.press('k');
+  await page.keyboard.press('l');
   await expect.poll(() => position(page), { timeout: 15_000 }).toBeGreaterThan(from + 800_000);
   await page.keyboard.press('k');
 

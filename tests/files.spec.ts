@@ -59,7 +59,7 @@ test('other files are made of a take, by its rig or when asked for; what cannot 
   await finished(page);
   const [take] = await rows<{ duration_us: string }>('select duration_us from take where id = $1', [takeId]);
   const seconds = Number(take?.duration_us) / 1e6;
-  const files = page.getByRole('group').filter({ hasText: 'Other files' });
+  const files = page.locator('.take-files');
   // What its rig asks for is being made: that is shown, and stays.
   await expect(files.locator('b', { hasText: 'WAV' })).toBeVisible();
   for (const [format, container, codecs] of MADE) {
@@ -95,7 +95,8 @@ test.describe('a store', () => {
       await page.getByLabel('Name', { exact: true }).fill('Shelf');
       await page.getByLabel('Folder on the studio’s machine').fill(join(shelf, 'missing'));
       await page.getByRole('button', { name: 'Test and save' }).click();
-      await expect(page.getByRole('alert').filter({ hasText: 'there is no such folder' })).toBeVisible();
+      await expect(page.getByText(/there is no such folder/)).toBeVisible();
+      await expect(page.getByLabel('Folder on the studio’s machine')).toHaveAttribute('aria-invalid', 'true');
       await page.getByLabel('Folder on the studio’s machine').fill(shelf);
       await page.getByRole('button', { name: 'Test and save' }).click();
       await expect(page.getByText(/writable, .* free, .*\/s, .* of recording left/)).toBeVisible();
@@ -123,7 +124,7 @@ test.describe('a store', () => {
       });
       await stretch(page, 'File');
       await page.getByRole('button', { name: /^Remove folder/ }).click();
-      await expect(page.getByText(/Nothing can be put into the store/)).toBeHidden();
+      await expect(page.getByText(/The store “Shelf” cannot be used/)).toBeHidden();
       await expect(page.getByText('None (studio’s disk only)')).toBeVisible();
     } finally {
       rmSync(shelf, { recursive: true, force: true });

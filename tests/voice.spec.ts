@@ -91,7 +91,7 @@ test('a microphone is tested, played as it came and as it is kept, and a louder 
   await stretch(page, 'Voice');
   const sound = page.getByRole('region', { name: 'Sound test' });
   await sound.getByRole('button', { name: 'Speak for 5 s' }).click();
-  await expect(sound.getByText('Say something')).toBeVisible();
+  await expect(sound.getByText('Speak as loudly as in the lesson.')).toBeVisible();
   await expect(sound.getByText(/“Practice microphone, far away”: −\d\d LUFS, peaks −\d\d dB/)).toBeVisible({
     timeout: 30_000,
   });

@@ -89,16 +89,22 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   }, [cut, page.takes, peaks]);
 
   const trim = () => proposed && edit((now) => keep(now, proposed.fromUs, proposed.toUs), 0);
+  /** Where the player is at this moment: a key may come before the last step was drawn. */
+  const placeUs = () => Math.min(player?.state().positionUs ?? positionUs, lengthUs);
   const choose = (end: 'from' | 'to') => {
+    const atUs = placeUs();
     const [fromUs, toUs] =
       end === 'from'
-        ? [positionUs, chosen && chosen.toUs > positionUs ? chosen.toUs : lengthUs]
-        : [chosen && chosen.fromUs < positionUs ? chosen.fromUs : 0, positionUs];
+        ? [atUs, chosen && chosen.toUs > atUs ? chosen.toUs : lengthUs]
+        : [chosen && chosen.fromUs < atUs ? chosen.fromUs : 0, atUs];
     if (fromUs < toUs) setChosen({ fromUs, toUs });
   };
   const takeOut = () => chosen && edit((now) => remove(now, chosen.fromUs, chosen.toUs), chosen.fromUs);
   const keepOnly = () => chosen && edit((now) => keep(now, chosen.fromUs, chosen.toUs), 0);
-  const splitHere = () => edit((now) => split(now, positionUs, newStepId()), positionUs);
+  const splitHere = () => {
+    const atUs = placeUs();
+    edit((now) => split(now, atUs, newStepId()), atUs);
+  };
   const dragged = useRef<{ cut: Cut; fresh: boolean } | null>(null);
   const onEnd = (end: 'start' | 'end', byUs: number, done: boolean) => {
     dragged.current ??= { cut, fresh: true };

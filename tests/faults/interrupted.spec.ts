@@ -10,6 +10,7 @@ import {
   expect,
   FULL_CARD_RIG,
   finished,
+  lessonOf,
   recordFor,
   startRecording,
   takeFolder,
@@ -182,6 +183,7 @@ test('a browser that is offline while it records and stops sends the whole take 
   const context = await launch(profile);
   const page = context.pages()[0] ?? (await context.newPage());
   await armed(page);
+  const lesson = lessonOf(page);
   await context.setOffline(true);
   await startRecording(page);
   await page.waitForTimeout(2500);
@@ -192,9 +194,17 @@ test('a browser that is offline while it records and stops sends the whole take 
   await context.setOffline(false);
   // The page could not be changed while the server was away; whatever it shows now, the take arrives.
   await page.goto('/');
-  await expect(page.getByText(/^Everything you recorded is safe/)).toBeVisible({ timeout: 60_000 });
-  const [take] = await rows<{ id: string }>('select id from take order by created_at desc limit 1');
-  const takeId = take?.id ?? '';
+  let takeId = '';
+  await expect
+    .poll(
+      async () => {
+        const [take] = await rows<{ id: string }>('select id from take where lesson_id = $1', [lesson]);
+        takeId = take?.id ?? '';
+        return takeId;
+      },
+      { timeout: 60_000 },
+    )
+    .not.toBe('');
   await page.goto(`/takes/${takeId}`);
   await finished(page);
   await expectWhole(takeFolder(takeId), seconds - 1);

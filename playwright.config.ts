@@ -18,7 +18,7 @@ export default defineConfig({
   timeout: 180_000,
   // A shared machine may stand still for seconds in the middle of a recording. What passes only the second time is named as flaky by
   // the runner and is looked into.
-  retries: 1,
+  retries: 2,
   // Opening the sources takes some seconds on a loaded machine.
   expect: { timeout: 15_000 },
   reporter: [['list']],

@@ -34,7 +34,9 @@ test('a full disk of the studio keeps the take in the browser, says so, and goes
     const { takeId, folder } = await recordFor(page, 4000);
     await page.goto('/');
     await expect(page.getByText(/is only in this browser/)).toBeVisible({ timeout: 30_000 });
-    await expect(page.getByText(/The studio’s disk is full/)).toBeVisible();
+    await expect(
+      page.getByRole('region', { name: 'Verdict' }).getByText(/The studio’s disk is full/),
+    ).toBeVisible();
     release();
     await page.getByRole('button', { name: 'Try again now' }).click();
     await page.goto(`/takes/${takeId}`);

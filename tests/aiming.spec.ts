@@ -266,7 +266,7 @@ test('a practice window is resized until it fits, and what opens outside it is s
     Number((await page.getByText(new RegExp(`^${filter} 0\\.\\d{3}$`)).textContent())?.split(' ').at(-1));
   await expect(page.getByRole('img', { name: /^After, 67 %/ })).toBeVisible({ timeout: 30_000 });
   const [browser, bilinear, lanczos] = [
-    await clarity('The browser'),
+    await clarity('Browser'),
     await clarity('Bilinear'),
     await clarity('Lanczos'),
   ];

@@ -280,7 +280,9 @@ test('a take whose lesson is gone stays in the browser, which says so and saves 
   await page.waitForURL(/\/takes\//);
   const takeId = page.url().split('/').pop() ?? '';
   await page.goto('/');
-  await expect(page.getByText(/^A recording from .* is only in this browser/)).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText(/^A recording from .* is only in this browser/)).toBeVisible({
+    timeout: 20_000,
+  });
   await page.getByRole('button', { name: 'Save in a new lesson' }).click();
   await expect(page.getByRole('heading', { name: 'Recovered recording' }).first()).toBeVisible({
     timeout: 30_000,

@@ -9,7 +9,7 @@ export default defineConfig({
   globalSetup: './tests/support/begin.ts',
   fullyParallel: true,
   workers: 2,
-  // What kills a server, fills a disk or counts lost frames runs by itself; what only asks whether a file is right shares the two cores.
+  // What kills a server, fills a disk or counts dropped frames runs alone; what only asks whether a file is right shares the two cores.
   projects: [
     { name: 'alone', testMatch: ALONE, workers: 1 },
     { name: 'side by side', testIgnore: [...ALONE, ...AT_LENGTH], workers: 2 },

@@ -93,7 +93,7 @@ export async function prepareCluster(data) {
 }
 
 /**
- * A cluster that a killed start left running is stopped properly; a stale pid file is left to PostgreSQL, which mends it.
+ * A cluster that a killed start left running is stopped properly; a stale pid file is left to PostgreSQL, which repairs it.
  * @param {string} bin
  * @param {string} dir
  * @param {{ uid?: number, gid?: number }} who

@@ -48,7 +48,7 @@ async function aimAndCompare(page: Page, url: string): Promise<void> {
   await stretch(page, 'Aim');
   await page.getByText('A region', { exact: true }).click();
   await shoot(page, 'aim');
-  await page.getByText('All of it', { exact: true }).click();
+  await page.getByText('Full frame', { exact: true }).click();
   // An upright picture of it, with bars, and what scaling leaves of its text.
   await stretch(page, 'Picture');
   await choose(page, 'Picture size', '1080 × 1080 (square)');

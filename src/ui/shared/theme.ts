@@ -41,6 +41,8 @@ export function componentTheme(light: Light): ThemeConfig {
   const seed = SEEDS[light];
   return {
     hashed: false,
+    // A key of its own for each theme: under one key, buttons keep the colours of the theme that they were first drawn in.
+    cssVar: { key: light },
     algorithm: light === 'night' ? theme.darkAlgorithm : theme.defaultAlgorithm,
     token: {
       colorPrimary: seed.river,

@@ -66,7 +66,7 @@ async function aimAndCompare(page: Page, url: string): Promise<void> {
   await page.getByText(/The preview takes/).waitFor();
   await page.evaluate('window.scrollTo(0, 0)');
   await shoot(page, 'camera');
-  await page.getByText('Stays', { exact: true }).click();
+  await page.getByText('Kept', { exact: true }).click();
   await page.getByText('Rounded', { exact: true }).click();
   await page.getByText('None', { exact: true }).click();
   await stretch(page, 'Voice');

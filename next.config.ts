@@ -9,6 +9,8 @@ const config: NextConfig = {
   poweredByHeader: false,
   agentRules: false,
   devIndicators: false,
+  // Titles come with their page, for every reader, and never a moment after it: a page without a title has no name.
+  htmlLimitedBots: /./,
   // `npm test` checks all types; whoever only starts the studio need not wait for it.
   typescript: { ignoreBuildErrors: true },
   serverExternalPackages: [

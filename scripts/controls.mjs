@@ -15,6 +15,9 @@ const OURS = [
   'src/ui/set-up/panels/practice-windows.tsx',
 ];
 
+/** Elements that arrange others, and are none. */
+const ARRANGES = ['App', 'ConfigProvider', 'Flex', 'Space'];
+
 const RAW = /<(button|input|select|textarea|table|details|dialog)\b/g;
 
 /**
@@ -29,7 +32,7 @@ export function countControls(source) {
         .trim()
         .replace(/^type .*/, '')
         .split(' as ');
-      return as.trim() ? [as.trim()] : [];
+      return as.trim() && !ARRANGES.includes(from.trim()) ? [as.trim()] : [];
     }),
   );
   const antd = imported.reduce(

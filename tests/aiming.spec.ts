@@ -109,6 +109,8 @@ test('a region is drawn, moved by keys, typed, kept under a name, and what is wr
   await region.focus();
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('Shift+ArrowDown');
+  await expect(region).toHaveAccessibleName(/from 322, 190/);
+  await page.keyboard.press('Shift+ArrowDown');
   await expect(region).toHaveAccessibleName(/from 322, 200/);
   // Its lower right corner is drawn near the edges of a window, and jumps to them.
   const corner = page.getByRole('button', { name: 'Region, lower right corner' });
@@ -160,7 +162,8 @@ test('the camera is drawn to another corner and to a free place, resized by keys
   await expect(camera).toHaveAccessibleName(/^Camera, placed freely/);
   const width = page.getByRole('button', { name: 'Camera, width' });
   await width.focus();
-  for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
+  // 32 of the picture's 640 pixels, two at a time.
+  for (let i = 0; i < 16; i++) await page.keyboard.press('ArrowRight');
   await expect(camera).toHaveAccessibleName(/25 % wide/);
   await page.getByText('Circle', { exact: true }).click();
   const stored = async () =>
@@ -236,9 +239,9 @@ test('a practice window is resized until it fits, and what opens outside it is s
   const missing = page.getByRole('status').filter({ hasText: 'One to one with 1280 × 720' });
   await expect(missing).toContainText('The window is 520 × 480: make it 760 wider and 240 taller.');
   await page.getByRole('button', { name: 'Label Sheet, size' }).focus();
-  for (let i = 0; i < 38; i++) await page.keyboard.press('Shift+ArrowRight');
+  for (let i = 0; i < 76; i++) await page.keyboard.press('Shift+ArrowRight');
   await expect(missing).toContainText('make it 240 taller.');
-  for (let i = 0; i < 12; i++) await page.keyboard.press('Shift+ArrowDown');
+  for (let i = 0; i < 24; i++) await page.keyboard.press('Shift+ArrowDown');
   await expect(missing).toContainText('The window has exactly this size');
   // It stays where it was put, also after the page was left.
   await page.reload();

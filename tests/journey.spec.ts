@@ -27,6 +27,8 @@ test('from the lessons to a watched take in six clicks, then renamed, deleted an
   await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible();
   await expectAccessible(page);
   await click(page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }));
+  // Meters are on the page before as well.
+  await page.waitForURL(/\/record$/);
   await expect(page.getByRole('meter', { name: 'Voice level' })).toBeVisible();
   await expectAccessible(page);
   await click(page.getByRole('button', { name: 'Record R', exact: true }));

@@ -56,8 +56,8 @@ test('a rig is proposed for a purpose with its reasons, changed, restored, named
   await page.getByLabel('Rig file').setInputFiles(upload(wrong));
   await expect(page.getByText(/mine\.json: rig\.countdownS/)).toBeVisible();
   // One of the first version is brought to the present one.
-  const { purpose: _, names: __, keys: ___, ...old } = kept.rig;
-  const { keyframeEvery: ____, ...picture } = old.picture;
+  const { purpose: _, names: __, ...old } = kept.rig;
+  const { keyframeEvery: ___, ...picture } = old.picture;
   const first = {
     ...old,
     version: 1,
@@ -68,7 +68,7 @@ test('a rig is proposed for a purpose with its reasons, changed, restored, named
   await expect
     .poll(async () => (await storedRig(page))?.picture.keyframeEvery)
     .toEqual({ unit: 'seconds', value: 3 });
-  expect((await storedRig(page))?.version).toBe(2);
+  expect((await storedRig(page))?.version).toBe(3);
 
   await page.getByRole('listitem').filter({ hasText: name }).getByRole('link', { name: 'Compare' }).click();
   const table = page.getByRole('region', { name: /choices differ/ });

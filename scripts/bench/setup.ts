@@ -22,11 +22,14 @@ const watch = (selector: string, event: string) => `
 async function dragBitrate(page: Page): Promise<number[]> {
   await page.getByRole('tab', { name: /^Encode/ }).click();
   const slider = page.getByRole('slider', { name: 'Bitrate' });
-  await page.evaluate(watch('input[aria-label=Bitrate]', 'input'));
-  const box = await slider.boundingBox();
-  if (!box) throw new Error('There is no slider.');
-  const y = box.y + box.height / 2;
-  await page.mouse.move(box.x + box.width / 2, y);
+  await page.evaluate(watch('.bitrate-track', 'mousemove'));
+  const [thumb, box] = [
+    await slider.boundingBox(),
+    await page.locator('.bitrate-track .ant-slider').boundingBox(),
+  ];
+  if (!box || !thumb) throw new Error('There is no slider.');
+  const y = thumb.y + thumb.height / 2;
+  await page.mouse.move(thumb.x + thumb.width / 2, y);
   await page.mouse.down();
   for (let i = 0; i < STEPS; i++) {
     const share = 0.5 + 0.45 * Math.sin((i / STEPS) * 6 * Math.PI);
@@ -53,7 +56,7 @@ async function dragRegion(page: Page): Promise<number[]> {
   }
   await page.mouse.up();
   const paints = await page.evaluate<number[]>('window.__paints');
-  await page.getByText('All of it', { exact: true }).click();
+  await page.getByText('Full frame', { exact: true }).click();
   return paints;
 }
 

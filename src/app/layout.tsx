@@ -3,6 +3,7 @@ import type { Metadata } from 'next';
 import { cookies, headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { lightOf } from '@/ui/shared/light';
+import { lookProperties } from '@/ui/shared/look';
 import { Providers } from '@/ui/shared/providers';
 
 export const metadata: Metadata = {
@@ -14,7 +15,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get('x-nonce') ?? '';
   const light = lightOf((await cookies()).get('light')?.value);
   return (
-    <html lang="en" data-light={light}>
+    <html lang="en" data-light={light} style={lookProperties(light)}>
       <body>
         <Providers nonce={nonce} light={light}>
           {children}

@@ -7,13 +7,17 @@ const CORNERS = ['top-left', 'top-right', 'bottom-left', 'bottom-right'] as cons
 const SNAP = 0.03;
 const [NARROWEST, WIDEST] = [0.05, 0.5];
 
-/** A camera that was drawn by a distance in the picture's pixels: in a corner when it comes near one, otherwise where it was let go. */
+/**
+ * A camera that was moved by a distance in the picture's pixels.
+ * @param snap whether it jumps into a corner that it comes near; otherwise it is there only when it stands exactly there
+ */
 export function moveCamera(
   picture: Size,
   camera: Size,
   place: CameraPlace,
   dx: number,
   dy: number,
+  snap: boolean,
 ): CameraPlace {
   const { at } = placeCamera(picture, camera, place);
   const clamp = (value: number, most: number) => Math.min(Math.max(0, value), Math.max(0, most));
@@ -27,13 +31,14 @@ export function moveCamera(
     const own = placeCamera(picture, camera, { ...place, corner, free: null }).at;
     return { corner, away: Math.hypot(own.x - x, own.y - y) };
   }).sort((a, b) => a.away - b.away);
-  if (nearest && nearest.away <= SNAP * picture.width)
+  if (nearest && nearest.away <= (snap ? SNAP * picture.width : 0))
     return { ...place, corner: nearest.corner, free: null };
   return { ...place, free: { x: x / picture.width, y: y / picture.height } };
 }
 
 /** A camera that was made wider or narrower by pixels of the picture; one in a corner stays in it. */
-export const resizeCamera = (picture: Size, place: CameraPlace, dx: number): CameraPlace => ({
-  ...place,
-  width: Math.min(WIDEST, Math.max(NARROWEST, Math.round((place.width + dx / picture.width) * 1000) / 1000)),
-});
+export function resizeCamera(picture: Size, place: CameraPlace, dx: number): CameraPlace {
+  // Whole pixels, so that as many presses of a key come to as many of them.
+  const share = Math.round(place.width * picture.width + dx) / picture.width;
+  return { ...place, width: Math.min(WIDEST, Math.max(NARROWEST, Number(share.toFixed(6)))) };
+}

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { moveCamera } from './camera-place';
+import { moveCamera, resizeCamera } from './camera-place';
 import { bitrateText, bytesText, clockText } from './figures';
 import { contain, placeCamera } from './layout';
 import { fileName, nameChanges, numberedName } from './names';
@@ -72,11 +72,27 @@ describe('sizes and layout', () => {
         const narrow = Math.min(crop.width, crop.height, shown.width, shown.height);
         expect(Math.abs(across / down - 1) * narrow).toBeLessThanOrEqual(2.5);
         // Drawn anywhere it stays inside, and one that is let go near its corner stands in it.
-        const moved = moveCamera(even, { width: 640, height: 360 }, at as CameraPlace, 7, -9);
+        const moved = moveCamera(even, { width: 640, height: 360 }, at as CameraPlace, 7, -9, true);
         const there = placeCamera(even, { width: 640, height: 360 }, moved).at;
         expect(Math.min(there.x, there.y)).toBeGreaterThanOrEqual(0);
         expect(there.x + there.width).toBeLessThanOrEqual(even.width);
         if (!at.free && at.shape !== 'tall') expect(moved.free).toBeNull();
+        // By keys it leaves its corner at the first step, and comes back to it; a size is whole pixels.
+        const camera = { width: 640, height: 360 };
+        const inside = placed.at.x >= 2 && placed.at.x + placed.at.width + 2 <= even.width;
+        if (!at.free && at.shape !== 'tall' && inside) {
+          const left = moveCamera(even, camera, at as CameraPlace, -2, 0, false);
+          expect(placeCamera(even, camera, left).at.x).toBe(placed.at.x - 2);
+          const back = moveCamera(even, camera, left, 2, 0, false);
+          expect(back.free).toBeNull();
+          expect(placeCamera(even, camera, back).at).toEqual(placed.at);
+        }
+        const wider = resizeCamera(even, at as CameraPlace, 4);
+        expect(resizeCamera(even, wider, 0)).toEqual(wider);
+        if (wider.width < 0.5)
+          expect(Math.abs(wider.width * even.width - Math.round(wider.width * even.width))).toBeLessThan(
+            0.02,
+          );
       }),
     );
     expect(contain({ width: 4, height: 3 }, { width: 16, height: 9 })).toEqual({

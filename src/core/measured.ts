@@ -1,5 +1,5 @@
 import { type Rig, RigDocument } from './rig';
-import { sameValue } from './rig-choices';
+import { sameValue } from './rig-values';
 
 /** What the newest take of a lesson came to, and the rig it was made with. */
 export type MeasuredTake = { title: string; rig: Rig; screenKbps: number; cameraKbps: number };

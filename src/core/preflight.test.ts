@@ -3,11 +3,11 @@ import { expect, it } from 'vitest';
 import { COLUMNS, NO_ACTIVITY, ROWS } from './activity';
 import * as finders from './findings';
 import { type Facts, NO_FACTS } from './findings/finding';
-import { StoreId } from './ids';
+import { newStoreId, StoreId } from './ids';
 import { factsAfter, mostSevere, preflight, type Weight } from './preflight';
 import { propose } from './purposes';
-import { PRACTICE_RIG, PurposeKind, type Rig } from './rig';
-import { withValue } from './rig-choices';
+import { PRACTICE_RIG, PurposeKind, type Rig, type Surface } from './rig';
+import { withValue } from './rig-values';
 import { roomFor } from './room';
 
 const source = { width: 1920, height: 1080 };
@@ -17,8 +17,8 @@ const READY: Facts = {
   sources: { screen: { ...open, size: source }, camera: open, voice: open },
 };
 const RIG: Rig = withValue(PRACTICE_RIG, 'picture.box', null);
-const screen = (meant: string) => withValue(RIG, 'picture.source', { from: 'screen', meant });
-const device = { from: 'device', id: 'desk', label: 'Desk microphone' };
+const screen = (meant: Surface) => withValue(RIG, 'picture.source', { from: 'screen', meant });
+const device = { from: 'device', id: 'desk', label: 'Desk microphone' } as const;
 const speed = (codec: 'h264' | 'av1', framesPerSecond: number) => ({
   codec,
   textHint: false,
@@ -140,7 +140,7 @@ const CASES: Record<
     false,
   ],
   finalStore: [
-    withValue(RIG, 'stores.final', 'A'.repeat(22)),
+    withValue(RIG, 'stores.final', newStoreId()),
     {
       ...READY,
       store: {

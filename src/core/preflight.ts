@@ -1,7 +1,7 @@
 import * as finders from './findings';
 import type { Facts, Finding, Weight } from './findings/finding';
 import type { Rig } from './rig';
-import { sameValue } from './rig-choices';
+import { sameValue } from './rig-values';
 
 export type { Facts, Finding, SourceState, Weight } from './findings/finding';
 

@@ -1,6 +1,7 @@
 import type { Purpose, PurposeKind, Rig } from './rig';
 import { PRACTICE_RIG } from './rig';
-import { RIG_CHOICES, sameValue, valueAt, withValue } from './rig-choices';
+import { RIG_CHOICES, type RigPath } from './rig-choices';
+import { sameValue, type ValueAt, valueAt, withValue } from './rig-values';
 
 /** What a video can be for, in plain words. */
 export const PURPOSES: Readonly<Record<PurposeKind, { name: string; what: string }>> = {
@@ -19,11 +20,11 @@ export const PURPOSES: Readonly<Record<PurposeKind, { name: string; what: string
 /** A rig for a purpose, and why each value is what it is. */
 export type Proposal = { rig: Rig; reasons: Readonly<Record<string, string>> };
 
-type Said = [path: string, value: unknown, reason: string];
+type Said = { [P in RigPath]: [path: P, value: ValueAt<P>, reason: string] }[RigPath];
 
 const HD = { width: 1280, height: 720 };
 const fps = (num: number, den = 1) => ({ num, den });
-const seconds = (value: number) => ({ unit: 'seconds', value });
+const seconds = (value: number) => ({ unit: 'seconds' as const, value });
 
 /** What holds for every purpose unless it says otherwise. Sources stay as they are: a purpose knows no devices. */
 const ALWAYS = (weak: boolean): Said[] => [
@@ -162,12 +163,11 @@ const KEPT = [
   'appSound',
   'stores',
   'handOverTo',
-  'keys',
 ];
 
 /**
  * The rig that is proposed for a purpose.
- * @param current whose sources, keys and file stores are kept
+ * @param current whose sources and file stores are kept
  */
 export function propose(purpose: Purpose, current: Rig): Proposal {
   const weak = purpose.machine === 'weak';
@@ -182,7 +182,8 @@ export function propose(purpose: Purpose, current: Rig): Proposal {
   }
   for (const path of KEPT) reasons[path] ??= 'Not changed: a purpose does not choose devices.';
   for (const [path, value, reason] of [...ALWAYS(weak), ...EACH[purpose.kind](weak)]) {
-    rig = withValue(rig, path, value);
+    // Each value belongs to its path, as `Said` has it; a loop forgets which.
+    rig = withValue(rig, path, value as never);
     reasons[path] = reason;
   }
   return { rig, reasons };

@@ -3,7 +3,8 @@ import { z } from 'zod';
 import { firstKey } from './colour-key';
 import { newStoreId } from './ids';
 import { PRACTICE_RIG, type Rig, RigDocument } from './rig';
-import { differences } from './rig-choices';
+import { differences, type FieldPath, fieldNames, PART_NAMES, RIG_CHOICES } from './rig-choices';
+import { sameValue, valueAt, withValue } from './rig-values';
 import { FIRST_TREATMENT } from './treatment/treatment';
 
 /** A rig in which every optional part is there. */
@@ -117,4 +118,26 @@ it('shows every single field in which two rigs differ, and says both values in d
   }
   expect(unshown).toEqual([]);
   expect(tried).toBeGreaterThan(60);
+});
+
+it('gives every field a name, a value and a way to change it', () => {
+  const paths = [...RIG_CHOICES.map(({ path }) => path), ...Object.keys(PART_NAMES)] as FieldPath[];
+  for (const path of paths) {
+    expect(fieldNames(path).name).toMatch(/^[A-Z]/);
+    const value = valueAt(FULL, path);
+    expect(value, path).not.toBeUndefined();
+    // Setting what is there changes nothing; setting something else changes nothing but that.
+    expect(withValue(FULL, path, value as never)).toEqual(FULL);
+    const other = withValue(FULL, path, 'another' as never);
+    expect(valueAt(other, path)).toBe('another');
+    expect(withValue(other, path, value as never)).toEqual(FULL);
+    expect(differences(FULL, other).map((choice) => choice.path)).toEqual(
+      RIG_CHOICES.map((choice) => choice.path).filter((each) => path === each || path.startsWith(`${each}.`)),
+    );
+  }
+  expect(sameValue({ a: 1, b: null }, { b: null, a: 1 })).toBe(true);
+});
+
+it('has nothing within what is not there', () => {
+  expect(valueAt({ ...FULL, camera: null }, 'camera.size')).toBeUndefined();
 });

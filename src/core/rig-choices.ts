@@ -3,6 +3,7 @@ import { DESTINATIONS } from './destination';
 import { CONTAINERS } from './formats';
 import { rateText } from './rational';
 import type { CameraPlace, DeviceSource, KeyframeEvery, PictureSource, Rig, Speed } from './rig';
+import { sameValue, valueAt } from './rig-values';
 import { sizeText } from './sizes';
 import { VIEWERS } from './text-height';
 import { isTreated, treatmentText } from './treatment/treatment';
@@ -79,7 +80,7 @@ export const AFTER_STOP = {
 } as const;
 
 /** Every choice that is open in this version, in the order of the work. */
-export const RIG_CHOICES: readonly RigChoice[] = [
+const CHOICES = [
   {
     path: 'picture.source',
     name: 'Source',
@@ -88,7 +89,7 @@ export const RIG_CHOICES: readonly RigChoice[] = [
   },
   {
     path: 'picture.aim',
-    name: 'Region',
+    name: 'Capture area',
     does: 'which part of the source is recorded; saves encoding, not capturing',
     words: ({ picture }) =>
       picture.aim === 'whole'
@@ -97,7 +98,7 @@ export const RIG_CHOICES: readonly RigChoice[] = [
   },
   {
     path: 'picture.follow',
-    name: 'Region follows the pointer',
+    name: 'While recording',
     does: 'whether the region moves with the work',
     words: ({ picture }) =>
       picture.follow
@@ -151,7 +152,7 @@ export const RIG_CHOICES: readonly RigChoice[] = [
   },
   {
     path: 'picture.speed',
-    name: 'Time',
+    name: 'Speed',
     does: 'time-lapse or slow motion; sound only in real time',
     words: ({ picture }) => speedText(picture.speed),
   },
@@ -163,7 +164,7 @@ export const RIG_CHOICES: readonly RigChoice[] = [
   },
   {
     path: 'picture.profile',
-    name: 'Profile of H.264',
+    name: 'H.264 profile',
     does: 'compression against old players',
     words: ({ picture }) => picture.profile.replace('-', ' '),
   },
@@ -298,8 +299,8 @@ export const RIG_CHOICES: readonly RigChoice[] = [
   },
   {
     path: 'stores',
-    name: 'Finished files',
-    does: 'where copies are stored',
+    name: 'Copies of finished files',
+    does: 'a second place for what is finished',
     words: ({ stores }) =>
       stores.final === 'studio' ? 'on the studio’s disk' : `copied to store ${stores.final}`,
   },
@@ -315,44 +316,43 @@ export const RIG_CHOICES: readonly RigChoice[] = [
     does: 'destination after stopping',
     words: ({ handOverTo }) => DESTINATIONS.find(({ id }) => id === handOverTo)?.name ?? handOverTo ?? 'none',
   },
-  {
-    path: 'keys',
-    name: 'Keys',
-    does: 'keys while recording',
-    words: ({ keys }) =>
-      Object.entries(keys)
-        .map(([act, key]) => `${act} ${key.toUpperCase()}`)
-        .join(', '),
-  },
-];
+] as const satisfies readonly RigChoice[];
+export type RigPath = (typeof CHOICES)[number]['path'];
+export const RIG_CHOICES: readonly (RigChoice & { path: RigPath })[] = CHOICES;
+
+/** What parts of a choice are called where they are set one by one. They are compared, explained and restored as a whole. */
+export const PART_NAMES = {
+  'picture.follow.speed': 'Maximum speed',
+  'picture.follow.dead': 'Dead zone',
+  'camera.size': 'Size',
+  'camera.frameRate': 'Frame rate',
+  'camera.place.width': 'Width',
+  'camera.place.mirror': 'In the file',
+  'voice.talk': 'Microphone',
+  'voice.treated': 'Apply',
+  'voice.channels': 'Channels',
+  'voice.gainDb': 'Voice gain',
+  'voice.delayMs': 'Voice delay',
+  'appSound.gainDb': 'App sound gain',
+  'appSound.delayMs': 'App sound delay',
+  'sound.sampleRate': 'Sample rate',
+  'sound.voiceKbps': 'Bitrate',
+  'sound.appKbps': 'Bitrate',
+} as const;
+/** A path whose value has a field of its own. */
+export type FieldPath = RigPath | keyof typeof PART_NAMES;
+
+/** What the field of a path is called, and what choosing there does; a part of a choice does what the choice does. */
+export function fieldNames(path: FieldPath): { name: string; does?: string } {
+  const choice = RIG_CHOICES.find((each) => each.path === path);
+  return choice ?? { name: PART_NAMES[path as keyof typeof PART_NAMES] };
+}
 
 /** A length to the second: "12:30 min". */
 function lengthText(seconds: number): string {
   const [minutes, rest] = [Math.floor(seconds / 60), seconds % 60];
   if (minutes === 0) return `${seconds} s`;
   return rest === 0 ? `${minutes} min` : `${minutes} min ${rest} s`;
-}
-
-/** The value of a rig at a path. */
-export const valueAt = (rig: Rig, path: string): unknown =>
-  path.split('.').reduce<unknown>((value, key) => (value as Record<string, unknown>)[key], rig);
-
-/** A rig with another value at a path; everything else is the same object as before. */
-export function withValue(rig: Rig, path: string, value: unknown): Rig {
-  const set = (part: unknown, [key, ...rest]: string[]): unknown =>
-    key === undefined
-      ? value
-      : { ...(part as object), [key]: set((part as Record<string, unknown>)[key], rest) };
-  return set(rig, path.split('.')) as Rig;
-}
-
-/** Whether two parts of documents say the same, whatever the order of their keys. */
-export function sameValue(a: unknown, b: unknown): boolean {
-  if (Object.is(a, b)) return true;
-  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;
-  const [left, right] = [a as Record<string, unknown>, b as Record<string, unknown>];
-  const keys = new Set([...Object.keys(left), ...Object.keys(right)]);
-  return [...keys].every((key) => sameValue(left[key], right[key]));
 }
 
 /** The choices in which two rigs differ. */

@@ -36,8 +36,11 @@ const toTwo: Step = (old) => {
   };
 };
 
+/** Version 3 has no keys: they belong to whoever sits at a keyboard, not to what is recorded. */
+const toThree: Step = ({ keys: _, ...old }) => ({ ...old, version: 3 });
+
 /** By the version that each step begins with. */
-const STEPS: Readonly<Record<number, Step>> = { 1: toTwo };
+const STEPS: Readonly<Record<number, Step>> = { 1: toTwo, 2: toThree };
 
 /**
  * Brings a rig's document of an older version to the present one, step by step. What is no such document is given back as it

@@ -91,9 +91,6 @@ export const KeyframeEvery = z.discriminatedUnion('unit', [
 ]);
 export type KeyframeEvery = z.infer<typeof KeyframeEvery>;
 
-/** A key of the keyboard as the browser names it, without modifiers. */
-const Key = z.string().regex(/^[a-z0-9]$/, 'must be one lower-case character or a digit');
-
 /** What scales the picture while it is recorded: the browser's encoder, or a filter of our own. */
 export const LiveFilter = z.enum(['browser', ...ScaleFilter.options]);
 export type LiveFilter = z.infer<typeof LiveFilter>;
@@ -141,7 +138,7 @@ const Picture = z.object({
 
 /** The present form of a rig's document. */
 export const RigDocument = z.object({
-  version: z.literal(2),
+  version: z.literal(3),
   purpose: Purpose.nullable(),
   picture: Picture,
   camera: z.object({ source: DeviceSource, size: Size, frameRate: FrameRate, place: CameraPlace }).nullable(),
@@ -209,9 +206,6 @@ export const RigDocument = z.object({
   afterStop: z.enum(['open-take', 'plain-video', 'hand-over', 'next-take']),
   /** Where the newest take is handed over to after the stop: id of a destination that ships. */
   handOverTo: z.string().max(40).nullable().default(null),
-  keys: z
-    .object({ record: Key, stop: Key, pause: Key, mark: Key, mute: Key })
-    .refine((keys) => new Set(Object.values(keys)).size === 5, 'each key can do only one thing'),
 });
 /** A named, complete set of recording choices. Kept as JSON; `version` grows when the meaning of a field changes. */
 export type Rig = z.infer<typeof RigDocument>;
@@ -250,7 +244,7 @@ export const firstAppSound = (source: AppSoundSource): NonNullable<Rig['appSound
 
 /** What a new lesson starts from: the practice desk, so that a first recording needs no permission and no device. */
 export const PRACTICE_RIG: Rig = {
-  version: 2,
+  version: 3,
   purpose: null,
   picture: {
     source: { from: 'practice', id: 'desk' },
@@ -292,5 +286,4 @@ export const PRACTICE_RIG: Rig = {
   countdownS: 3,
   afterStop: 'open-take',
   handOverTo: null,
-  keys: { record: 'r', stop: 's', pause: 'p', mark: 'm', mute: 'v' },
 };

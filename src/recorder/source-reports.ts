@@ -1,6 +1,6 @@
 import type { SourceState } from '@/core/preflight';
 import type { Rig } from '@/core/rig';
-import { sameValue } from '@/core/rig-choices';
+import { sameValue } from '@/core/rig-values';
 import type { Size } from '@/core/sizes';
 import type { Heard } from '@/core/sound-heard';
 import type { Figures, MediaRole } from './messages';

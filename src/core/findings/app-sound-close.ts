@@ -1,4 +1,4 @@
-import { withValue } from '../rig-choices';
+import { withValue } from '../rig-values';
 import { tooClose, underVoice } from '../sound-heard';
 import type { Finder } from './finding';
 

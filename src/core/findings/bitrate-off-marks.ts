@@ -1,7 +1,7 @@
 import { bitrateText } from '../figures';
 import { fitted } from '../fit';
 import { automaticBitrateKbps } from '../rate';
-import { withValue } from '../rig-choices';
+import { withValue } from '../rig-values';
 import { type Finder, sourceSize } from './finding';
 
 const rounded = (kbps: number) => Math.min(200_000, Math.max(100, Math.round(kbps / 50) * 50));

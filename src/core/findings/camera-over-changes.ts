@@ -2,7 +2,7 @@ import { type Activity, shareUnder } from '../activity';
 import { fitted } from '../fit';
 import { placeCamera } from '../layout';
 import type { CameraPlace, Rig } from '../rig';
-import { withValue } from '../rig-choices';
+import { withValue } from '../rig-values';
 import type { Size } from '../sizes';
 import { type Finder, sourceSize } from './finding';
 

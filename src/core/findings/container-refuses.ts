@@ -1,6 +1,6 @@
 import { chooseCodec } from '../encoder-speed';
 import { CONTAINERS, formatRefusal, formatSource } from '../formats';
-import { withValue } from '../rig-choices';
+import { withValue } from '../rig-values';
 import type { Finder, Finding } from './finding';
 
 /** A file that is to be made of every take, and cannot hold what is recorded. */

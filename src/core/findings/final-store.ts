@@ -1,6 +1,6 @@
 import { bytesText } from '../figures';
 import { trackRates } from '../rate';
-import { withValue } from '../rig-choices';
+import { withValue } from '../rig-values';
 import { roomFor, roomText } from '../room';
 import type { Finder, Finding } from './finding';
 

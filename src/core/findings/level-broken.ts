@@ -4,7 +4,7 @@ import { fitted } from '../fit';
 import { LEVELS, type Level, largestPicture, levelAdvice, lowestLevel, mostKbps } from '../levels';
 import { trackRates } from '../rate';
 import type { Rig } from '../rig';
-import { withValue } from '../rig-choices';
+import { withValue } from '../rig-values';
 import type { Size } from '../sizes';
 import { type Finder, sourceSize } from './finding';
 

@@ -1,4 +1,4 @@
-import { withValue } from '../rig-choices';
+import { withValue } from '../rig-values';
 import { evenDown, sizeText } from '../sizes';
 import type { Finder } from './finding';
 

@@ -1,5 +1,6 @@
 import { isRealTime } from '../rig';
-import { speedText, withValue } from '../rig-choices';
+import { speedText } from '../rig-choices';
+import { withValue } from '../rig-values';
 import type { Finder } from './finding';
 
 /** Sound stays with the picture only where the film runs as fast as the work. */

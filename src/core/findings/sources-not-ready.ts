@@ -1,5 +1,5 @@
 import { isRealTime, PRACTICE_RIG, type Rig } from '../rig';
-import { withValue } from '../rig-choices';
+import { withValue } from '../rig-values';
 import { TRACK_NAMES, type TrackKind } from '../take';
 import type { Finder, Finding, SourceState } from './finding';
 

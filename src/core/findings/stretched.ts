@@ -1,5 +1,5 @@
 import { fitted } from '../fit';
-import { withValue } from '../rig-choices';
+import { withValue } from '../rig-values';
 import { sizeText } from '../sizes';
 import { type Finder, sourceSize } from './finding';
 

@@ -1,5 +1,5 @@
 import { fitted } from '../fit';
-import { withValue } from '../rig-choices';
+import { withValue } from '../rig-values';
 import { arrivalVerdict, arrivingPx, VIEWERS } from '../text-height';
 import { type Finder, sourceSize } from './finding';
 

@@ -1,4 +1,4 @@
-import { withValue } from '../rig-choices';
+import { withValue } from '../rig-values';
 import { roomText } from '../room';
 import type { Finder, Finding } from './finding';
 

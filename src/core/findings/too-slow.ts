@@ -4,7 +4,7 @@ import { fitted } from '../fit';
 import { automaticTextHint } from '../rate';
 import { framesPerSecond, rateText } from '../rational';
 import type { Rig } from '../rig';
-import { withValue } from '../rig-choices';
+import { withValue } from '../rig-values';
 import { type Facts, type Finder, sourceSize } from './finding';
 
 /** The encoder that the rig means was measured here and does not hold the frame rate that is asked. */

@@ -1,4 +1,4 @@
-import { withValue } from '../rig-choices';
+import { withValue } from '../rig-values';
 import { louderMicrophone } from '../sound-test';
 import type { Finder } from './finding';
 

@@ -8,13 +8,17 @@ import { join, keep, moveEnd, remove, setGains, setLayout, setTitle, split } fro
 import { headsAndTails } from '@/core/cut/heads-and-tails';
 import { clockText } from '@/core/figures';
 import { newStepId, type StepId } from '@/core/ids';
+import type { ActionId } from '@/core/keys';
 import { problemOf } from '@/core/problem';
 import { frameTimeUs } from '@/core/rational';
 import { playerTake } from '@/player/files';
+import { Key } from '../keys/key';
+import { useAction } from '../keys/use-action';
 import { useRoom } from '../lesson/lesson-room';
 import { usePeaks } from '../player/peaks';
 import { PlayButton } from '../player/play-button';
-import { isTyping, usePlayer, usePlayerKeys } from '../player/use-player';
+import { usePlayer } from '../player/use-player';
+import { usePlayerKeys } from '../player/use-player-keys';
 import { fetchJson } from '../shared/fetch-json';
 import { PageLink } from '../shared/page-link';
 import { EditStrip, type Range } from './edit-strip';
@@ -119,34 +123,15 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
     if (done) dragged.current = null;
   };
 
-  const keys: Record<string, () => unknown> = {
-    i: () => choose('from'),
-    o: () => choose('to'),
-    x: takeOut,
-    t: keepOnly,
-    s: splitHere,
-    h: trim,
-    escape: () => setChosen(null),
-  };
-  const latest = useRef({ keys, keeper });
-  latest.current = { keys, keeper };
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event) || event.altKey) return;
-      const { keys: now, keeper: history } = latest.current;
-      if (event.ctrlKey || event.metaKey) {
-        if (event.key.toLowerCase() !== 'z' && event.key !== 'y') return;
-        event.key === 'y' || event.shiftKey ? history.redo() : history.undo();
-      } else {
-        const act = now[event.key.toLowerCase()];
-        if (!act) return;
-        act();
-      }
-      event.preventDefault();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  useAction('edit.in', () => choose('from'));
+  useAction('edit.out', () => choose('to'));
+  useAction('edit.remove', takeOut);
+  useAction('edit.keep', keepOnly);
+  useAction('edit.split', splitHere);
+  useAction('edit.trim', trim);
+  useAction('edit.deselect', () => setChosen(null));
+  useAction('edit.undo', keeper.undo, { repeats: true });
+  useAction('edit.redo', keeper.redo, { repeats: true });
 
   const marksUs = page.takes.flatMap((take) =>
     take.marksUs.flatMap((us) => whereSeen(cut, take.id, us) ?? []),
@@ -233,7 +218,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           }}
         />
       </section>
-      <div className="step-side">
+      <div className="stack">
         <Layouts
           layout={here.step.layout}
           withCamera={takeOf(here.step)?.withCamera ?? false}
@@ -269,14 +254,14 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           <span className="fig place">
             {clockText(positionUs)} <span className="mute small">and {frames} frames</span>
           </span>
-          <Act label="Mark in" shortcut="I" onClick={() => choose('from')} />
-          <Act label="Mark out" shortcut="O" onClick={() => choose('to')} />
-          <Act label="Delete" shortcut="X" disabled={!chosen} onClick={takeOut} />
-          <Act label="Trim to selection" shortcut="T" disabled={!chosen} onClick={keepOnly} />
-          <Act label="Split here" shortcut="S" onClick={splitHere} />
+          <Act action="edit.in" label="Mark in" onClick={() => choose('from')} />
+          <Act action="edit.out" label="Mark out" onClick={() => choose('to')} />
+          <Act action="edit.remove" label="Delete" disabled={!chosen} onClick={takeOut} />
+          <Act action="edit.keep" label="Trim to selection" disabled={!chosen} onClick={keepOnly} />
+          <Act action="edit.split" label="Split here" onClick={splitHere} />
           <span className="grow" />
-          <Act label="Undo" disabled={!keeper.canUndo} onClick={keeper.undo} />
-          <Act label="Redo" disabled={!keeper.canRedo} onClick={keeper.redo} />
+          <Act action="edit.undo" label="Undo" disabled={!keeper.canUndo} onClick={keeper.undo} />
+          <Act action="edit.redo" label="Redo" disabled={!keeper.canRedo} onClick={keeper.redo} />
         </div>
       </section>
       <p className="sr-only">
@@ -286,10 +271,10 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   );
 }
 
-function Act(props: { label: string; shortcut?: string; disabled?: boolean; onClick: () => unknown }) {
+function Act(props: { action: ActionId; label: string; disabled?: boolean; onClick: () => unknown }) {
   return (
     <Button disabled={props.disabled} onClick={props.onClick}>
-      {props.label} {props.shortcut && <kbd>{props.shortcut}</kbd>}
+      {props.label} <Key of={props.action} />
     </Button>
   );
 }

@@ -1,13 +1,14 @@
 'use client';
 
 import { scaleLinear } from 'd3-scale';
-import { type PointerEvent, useRef } from 'react';
+import { useRef } from 'react';
 import { type Cut, cutLengthUs, placedPieces, stepLengthUs } from '@/core/cut/cut';
 import { clockText } from '@/core/figures';
 import type { StepId, TakeId } from '@/core/ids';
 import { TRACK_NAMES } from '@/core/take';
 import { SOUND_TRACKS, soundColour, type TakePeaks, waveform } from '../player/peaks';
-import { PlaceStrip, STRIP_WIDTH, usUnder } from '../player/place-strip';
+import { PlaceStrip, STRIP_WIDTH } from '../player/place-strip';
+import { useHandle } from '../shared/use-handle';
 
 export type Range = { fromUs: number; toUs: number };
 
@@ -33,7 +34,7 @@ export function EditStrip(props: {
   const lengthUs = cutLengthUs(cut);
   const x = scaleLinear([0, lengthUs], [0, STRIP_WIDTH]);
   const share = (us: number) => `${(100 * us) / lengthUs}%`;
-  const usAt = (clientX: number) => usUnder(strip.current, clientX, lengthUs);
+  const usPerPixel = () => lengthUs / Math.max(1, strip.current?.clientWidth ?? 1);
   const pieces = placedPieces(cut);
   let startUs = 0;
   const stones = cut.steps.map((step) => {
@@ -128,44 +129,52 @@ export function EditStrip(props: {
         </PlaceStrip>
         {chosen && (
           <>
-            <Handle
-              label="Start of what is chosen"
+            <ChosenHandle
+              label="In point"
               left={share(chosen.fromUs)}
-              onMove={(clientX) =>
-                props.onChoose({ ...chosen, fromUs: Math.min(usAt(clientX), chosen.toUs - 1) })
+              atUs={chosen.fromUs}
+              usPerPixel={usPerPixel}
+              onMove={(us) =>
+                props.onChoose({ ...chosen, fromUs: Math.max(0, Math.min(us, chosen.toUs - 1)) })
               }
             />
-            <Handle
-              label="End of what is chosen"
+            <ChosenHandle
+              label="Out point"
               left={share(chosen.toUs)}
-              onMove={(clientX) =>
-                props.onChoose({ ...chosen, toUs: Math.max(usAt(clientX), chosen.fromUs + 1) })
+              atUs={chosen.toUs}
+              usPerPixel={usPerPixel}
+              onMove={(us) =>
+                props.onChoose({ ...chosen, toUs: Math.min(lengthUs, Math.max(us, chosen.fromUs + 1)) })
               }
             />
           </>
         )}
         {(['start', 'end'] as const).map((end) => (
-          <EndHandle
-            key={end}
-            end={end}
-            usPerPixel={() => lengthUs / Math.max(1, strip.current?.clientWidth ?? 1)}
-            onEnd={props.onEnd}
-          />
+          <EndHandle key={end} end={end} usPerPixel={usPerPixel} onEnd={props.onEnd} />
         ))}
       </div>
     </div>
   );
 }
 
-function Handle(props: { label: string; left: string; onMove: (clientX: number) => void }) {
+/** One end of what is chosen. */
+function ChosenHandle(props: {
+  label: string;
+  left: string;
+  atUs: number;
+  usPerPixel: () => number;
+  onMove: (us: number) => void;
+}) {
+  const grip = useHandle<null, number>(props.atUs, (_, from, dx) =>
+    props.onMove(from + Math.round(dx * props.usPerPixel())),
+  );
   return (
     <button
       type="button"
       className="handle"
       aria-label={props.label}
       style={{ left: props.left }}
-      onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
-      onPointerMove={(event) => event.buttons === 1 && props.onMove(event.clientX)}
+      {...grip(null)}
     />
   );
 }
@@ -177,31 +186,20 @@ function EndHandle(props: {
   onEnd: (end: 'start' | 'end', byUs: number, done: boolean) => void;
 }) {
   const { end, usPerPixel, onEnd } = props;
-  const drag = useRef<{ x: number; usPerPixel: number } | null>(null);
-  const by = (event: PointerEvent) =>
-    drag.current ? Math.round((event.clientX - drag.current.x) * drag.current.usPerPixel) : 0;
+  // What a pixel is worth changes with the video's length, which is what is dragged: it stays what it was at the start.
+  const worth = useRef(0);
+  const grip = useHandle<null, () => number>(usPerPixel, (_, from, dx, __, { byKeys, done }) => {
+    worth.current ||= from();
+    const byUs = Math.round(dx * (byKeys ? usPerPixel() : worth.current));
+    if (done) worth.current = 0;
+    onEnd(end, byUs, done);
+  });
   return (
     <button
       type="button"
       className={`handle end ${end}`}
       aria-label={end === 'start' ? 'Where the video begins' : 'Where the video ends'}
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        drag.current = { x: event.clientX, usPerPixel: usPerPixel() };
-      }}
-      onPointerMove={(event) => drag.current && onEnd(end, by(event), false)}
-      onPointerUp={(event) => {
-        const moved = by(event);
-        drag.current = null;
-        if (moved !== 0) onEnd(end, moved, true);
-      }}
-      onKeyDown={(event) => {
-        const sign = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
-        if (sign === 0) return;
-        event.preventDefault();
-        event.stopPropagation();
-        onEnd(end, sign * 100_000, true);
-      }}
+      {...grip(null)}
     />
   );
 }

@@ -4,6 +4,7 @@ import { Button } from 'antd';
 import { clockText } from '@/core/figures';
 import type { LessonId } from '@/core/ids';
 import type { Problem } from '@/core/problem';
+import { Key } from '../keys/key';
 import { ButtonLink } from '../shared/button-link';
 import { Verdict } from '../shared/verdict';
 import type { Range } from './edit-strip';
@@ -44,7 +45,7 @@ export function EditVerdict(props: {
         detail={`The video will be ${clockText(proposed.toUs - proposed.fromUs)} long. The take is not changed.`}
       >
         <Button type="primary" onClick={props.onTrim}>
-          Trim both ends <kbd>H</kbd>
+          Trim both ends <Key of="edit.trim" />
         </Button>
       </Verdict>
     );
@@ -53,7 +54,7 @@ export function EditVerdict(props: {
     <Verdict
       kind="good"
       sentence={`The video runs ${clockText(lengthUs)}.`}
-      detail="Mark in and out with I and O, then delete the selection or trim to it. The takes are not changed."
+      detail="Mark in and out, then delete the selection or trim to it. The takes are not changed."
     >
       <ButtonLink type="primary" href={`/lessons/${props.lesson}/hand-over`}>
         Hand over

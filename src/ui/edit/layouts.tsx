@@ -58,7 +58,7 @@ export function Layouts(props: {
   };
   const kinds = Object.keys(NAMES) as Layout['kind'][];
   return (
-    <section className="layouts" aria-labelledby="layout">
+    <section className="stack" aria-labelledby="layout">
       <h2 id="layout">Layout</h2>
       <Radio.Group
         className="layout-pebbles"

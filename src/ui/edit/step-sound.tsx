@@ -1,3 +1,4 @@
+import { Flex } from 'antd';
 import type { Gains } from '@/core/cut/cut';
 import { type ChangeHow, Slider } from '../shared/slider';
 
@@ -16,12 +17,14 @@ export function StepSound(props: {
 }) {
   const { gains, withAppSound, onChange } = props;
   return (
-    <fieldset className="step-sound">
+    <fieldset className="stack small">
       <legend>How loud</legend>
       {SOUNDS.filter(([key]) => key === 'voiceDb' || withAppSound).map(([key, name, colour]) => (
-        <div className="loudness" key={key}>
-          <span style={{ color: `var(--${colour})` }}>{name}</span>
-          <span className="fig">{gainText(gains[key])}</span>
+        <div key={key}>
+          <Flex justify="space-between">
+            <span style={{ color: `var(--${colour})` }}>{name}</span>
+            <span className="fig">{gainText(gains[key])}</span>
+          </Flex>
           <Slider
             name={name}
             min={LEAST_DB}

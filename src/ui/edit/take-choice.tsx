@@ -30,7 +30,7 @@ export function TakeChoice({
     });
   };
   return (
-    <div className="take-choice small">
+    <div className="stack small">
       <span className="mute" id="take-choice">
         Take
       </span>

@@ -1,11 +1,15 @@
-import { Button, Drawer, Table, Tag } from 'antd';
+import { Button } from 'antd';
+import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import type { Cut } from '@/core/cut/cut';
 import type { CutVersionView } from '@/core/cut/edit-page';
-import { clockText } from '@/core/figures';
 import type { LessonId } from '@/core/ids';
 import { fetchJson } from '../shared/fetch-json';
 import { useTold } from '../shared/use-told';
+
+const VersionsDrawer = dynamic(() => import('./versions-drawer').then((m) => m.VersionsDrawer), {
+  ssr: false,
+});
 
 /** Every saved state of the cut, and the way back to each. */
 export function Versions({
@@ -31,58 +35,9 @@ export function Versions({
   return (
     <>
       <Button onClick={open}>Versions</Button>
-      <Drawer
-        title="Versions of this cut"
-        open={versions !== null}
-        size={560}
-        onClose={() => setVersions(null)}
-      >
-        <p className="mute">
-          Every change is saved and kept for 30 days. A cut that was replaced by another take is kept for
-          good.
-        </p>
-        <Table
-          dataSource={versions ?? []}
-          rowKey="revision"
-          size="small"
-          pagination={(versions?.length ?? 0) > 20 ? { pageSize: 20, showSizeChanger: false } : false}
-          columns={[
-            {
-              title: 'Saved',
-              dataIndex: 'savedAt',
-              render: (at: string) =>
-                new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'medium' }),
-            },
-            {
-              title: 'Change',
-              key: 'change',
-              render: (_, { change, pinned }) => (
-                <>
-                  {change} {pinned && <Tag>replaced</Tag>}
-                </>
-              ),
-            },
-            { title: 'Steps', dataIndex: 'steps', align: 'right' },
-            { title: 'Length', dataIndex: 'lengthUs', align: 'right', render: clockText },
-            {
-              title: <span className="sr-only">Actions</span>,
-              key: 'restore',
-              render: (_, { revision, savedAt }, i) =>
-                i === 0 ? (
-                  <span className="mute">current</span>
-                ) : (
-                  <Button
-                    size="small"
-                    aria-label={`Restore the version from ${new Date(savedAt).toLocaleTimeString('en-GB')}`}
-                    onClick={() => restore(revision)}
-                  >
-                    Restore
-                  </Button>
-                ),
-            },
-          ]}
-        />
-      </Drawer>
+      {versions && (
+        <VersionsDrawer versions={versions} onClose={() => setVersions(null)} onRestore={restore} />
+      )}
     </>
   );
 }

@@ -1,4 +1,4 @@
-import { App, Button, Popconfirm, Progress as ProgressBar } from 'antd';
+import { App, Button, Flex, Popconfirm, Progress as ProgressBar } from 'antd';
 import { useState } from 'react';
 import { clarityText } from '@/core/clarity';
 import { bytesText } from '@/core/figures';
@@ -58,7 +58,7 @@ export function ParcelRow({
       <div className="parcel-row">
         <b className="parcel-name">{destination.name}</b>
         <span className="parcel-state">{done ? <Outcome facts={facts} /> : <Progress job={job} />}</span>
-        <span className="parcel-acts">
+        <Flex wrap gap={8} justify="end" align="center">
           {!isOver(job) && <Button onClick={() => act('cancel')}>Cancel</Button>}
           {(job?.state === 'failed' || job?.state === 'cancelled') && (
             <Button type="primary" onClick={() => act('retry')}>
@@ -98,7 +98,7 @@ export function ParcelRow({
                 Remove
               </Button>
             ))}
-        </span>
+        </Flex>
       </div>
       {done && open && <OpenedParcel parcel={parcel} facts={facts} title={title} />}
     </li>

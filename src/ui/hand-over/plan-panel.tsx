@@ -23,7 +23,7 @@ export function PlanPanel(props: {
     <section className="plan" aria-label="What will be made">
       <h2>What will be made</h2>
       <SizeLine {...props} />
-      <p className="plan-exact">{plan ? plan.exact : ' '}</p>
+      <p className="fig">{plan ? plan.exact : ' '}</p>
       <p className="small mute">
         {plan && plan.expected.from < plan.expected.to ? `Size: ${plan.expected.how}.` : ' '}
       </p>

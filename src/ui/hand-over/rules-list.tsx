@@ -6,7 +6,6 @@ export function RulesList({ rules }: { rules: readonly RuleResult[] }) {
   const sorted = [...rules].sort((a, b) => Number(a.met) - Number(b.met));
   return (
     <Table
-      className="rules"
       size="small"
       pagination={false}
       rowKey="rule"

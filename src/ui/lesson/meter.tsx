@@ -39,7 +39,7 @@ export function Meter({ session, track }: { session: Session; track: 'voice' | '
         ? 'clips'
         : db > CLIPPING_DB
           ? 'too loud'
-          : `${Math.round(db)} dB`;
+          : `${Math.round(db)} dBFS`;
   return (
     <div className="reed">
       <b style={{ color: `var(--${colour})` }}>{TRACK_NAMES[track]}</b>

@@ -13,7 +13,6 @@ const dateText = (iso: string) =>
 
 /** The recordings of which something is only in this browser, with what can be done about each. */
 export function BrowserRecordings({ recordings }: { recordings: readonly WaitingRecording[] }) {
-  if (recordings.length === 0) return null;
   return (
     <section className="browser-recordings" aria-labelledby="browser-recordings">
       <h2 id="browser-recordings">Only in this browser</h2>

@@ -2,6 +2,7 @@
 
 import { EllipsisOutlined } from '@ant-design/icons';
 import { App, Button, Dropdown, Input } from 'antd';
+import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { clockText } from '@/core/figures';
@@ -12,8 +13,11 @@ import { fetchJson } from '../shared/fetch-json';
 import { PageLink } from '../shared/page-link';
 import { SmallStones } from '../shared/stones';
 import { useTold } from '../shared/use-told';
-import { BrowserRecordings } from './browser-recordings';
 import { SafetyVerdict } from './safety-verdict';
+
+const BrowserRecordings = dynamic(() => import('./browser-recordings').then((m) => m.BrowserRecordings), {
+  ssr: false,
+});
 
 /** Home: what is in the making, its state and what to do next. */
 export function LessonsPage({
@@ -31,10 +35,11 @@ export function LessonsPage({
   useEffect(startUploader, []);
   const shown = lessons.filter((lesson) => lesson.title.toLowerCase().includes(wanted.trim().toLowerCase()));
   const [first, ...rest] = shown;
+  const waiting = (news?.takes ?? []).filter(({ live }) => !live);
   return (
     <main>
       <SafetyVerdict lessons={lessons} freeBytes={freeBytes} differs={differs} news={news} />
-      <BrowserRecordings recordings={(news?.takes ?? []).filter(({ live }) => !live)} />
+      {waiting.length > 0 && <BrowserRecordings recordings={waiting} />}
       <div className="title">
         <h1>Lessons in the making</h1>
         <span className="grow" />

@@ -1,5 +1,6 @@
 'use client';
 
+import { useDrag } from '@use-gesture/react';
 import type { ReactNode, RefObject } from 'react';
 import { clockText } from '@/core/figures';
 
@@ -27,6 +28,10 @@ export function PlaceStrip(props: {
   children?: ReactNode;
 }) {
   const { strip, positionUs, lengthUs, onSeek } = props;
+  // Its arrow keys are the player's: a frame, with Shift five seconds.
+  const drag = useDrag(({ xy: [x] }) => onSeek(usUnder(strip.current, x, lengthUs)), {
+    pointer: { keys: false },
+  });
   return (
     <div
       ref={strip}
@@ -38,13 +43,7 @@ export function PlaceStrip(props: {
       aria-valuemax={Math.round(lengthUs / 1e6)}
       aria-valuenow={Math.round(positionUs / 1e6)}
       aria-valuetext={clockText(positionUs)}
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        onSeek(usUnder(strip.current, event.clientX, lengthUs));
-      }}
-      onPointerMove={(event) =>
-        event.buttons === 1 && onSeek(usUnder(strip.current, event.clientX, lengthUs))
-      }
+      {...drag()}
     >
       <svg
         viewBox={`0 0 ${STRIP_WIDTH} ${props.height}`}

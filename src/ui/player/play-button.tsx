@@ -2,6 +2,7 @@
 
 import { Button } from 'antd';
 import type { Player, PlayerState } from '@/player/player';
+import { Key } from '../keys/key';
 
 /** Plays or pauses; not before something is loaded. */
 export function PlayButton({ player, state }: { player: Player | null; state: PlayerState }) {
@@ -11,7 +12,7 @@ export function PlayButton({ player, state }: { player: Player | null; state: Pl
       disabled={!state.loaded}
       onClick={() => (state.playing ? player?.pause() : void player?.play())}
     >
-      {state.playing ? 'Pause' : 'Play'} <kbd>Space</kbd>
+      {state.playing ? 'Pause' : 'Play'} <Key of="play.toggle" />
     </Button>
   );
 }

@@ -35,7 +35,7 @@ function AppSoundHeard({
     return () => clearTimeout(timer);
   }, [loudest]);
   return (
-    <p className="small before">
+    <p className="small mute">
       Sounds of messages and of other programs would be recorded{shared ? ' with what is shared' : ''}:
       silence them first.{' '}
       {loudest !== null ? (

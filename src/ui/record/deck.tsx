@@ -1,12 +1,14 @@
 'use client';
 
 import { useSelector } from '@xstate/react';
-import { Button } from 'antd';
+import { Button, Flex } from 'antd';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { bytesText, clockText } from '@/core/figures';
 import { isRealTime } from '@/core/rig';
 import { speedText } from '@/core/rig-choices';
 import type { Session } from '@/recorder/session';
+import { Key } from '../keys/key';
+import { useAction } from '../keys/use-action';
 import { useRoom } from '../lesson/lesson-room';
 import { Meter } from '../lesson/meter';
 
@@ -15,7 +17,6 @@ const HOLD_MS = 2000;
 /** The one deck of controls: record and stop, pause, mute, the clock, two meters, starting over. */
 export function Deck({ session, ready }: { session: Session; ready: boolean }) {
   const { rig } = useRoom();
-  const { keys } = rig;
   const { actor } = session;
   const snapshot = useSelector(actor, (state) => state);
   const { figures, muted } = snapshot.context;
@@ -51,35 +52,23 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
   }, [push, muted, talk]);
   useEffect(() => {
     if (!push) return;
-    const onUp = ({ key }: KeyboardEvent) => key.toLowerCase() === keys.mute && talk(false);
     // A key that is let go in another window is never seen to go up.
     const onBlur = () => talk(false);
-    window.addEventListener('keyup', onUp);
     window.addEventListener('blur', onBlur);
-    return () => {
-      window.removeEventListener('keyup', onUp);
-      window.removeEventListener('blur', onBlur);
-    };
-  }, [push, keys.mute, talk]);
+    return () => window.removeEventListener('blur', onBlur);
+  }, [push, talk]);
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
-      if ((event.target as Element).closest('input, textarea, [role="combobox"]')) return;
-      const now = actor.getSnapshot();
-      const during = now.matches('taking');
-      if (event.key === keys.record && now.matches('armed') && ready) record();
-      else if (event.key === keys.stop && during) actor.send({ type: 'STOP' });
-      else if (event.key === keys.pause && during)
-        actor.send({ type: now.matches({ taking: 'paused' }) ? 'RESUME' : 'PAUSE' });
-      else if (event.key === keys.mark && during) mark();
-      else if (event.key === keys.mute && push) talk(true);
-      else if (event.key === keys.mute && during) actor.send({ type: 'MUTE', muted: !now.context.muted });
-      else if (event.key === 'Escape' && now.matches('countdown')) actor.send({ type: 'CANCEL' });
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [actor, ready, record, keys, mark, push, talk]);
+  useAction('record.start', record, { enabled: ready && snapshot.matches('armed') });
+  useAction('record.stop', () => actor.send({ type: 'STOP' }), { enabled: taking });
+  useAction('record.pause', togglePause, { enabled: taking });
+  useAction('record.mark', mark, { enabled: taking && !paused });
+  useAction('record.mute', push ? () => talk(true) : toggleMute, {
+    enabled: push || (taking && rig.voice !== null),
+    released: push ? () => talk(false) : undefined,
+  });
+  useAction('record.cancel', () => actor.send({ type: 'CANCEL' }), {
+    enabled: snapshot.matches('countdown'),
+  });
 
   return (
     <footer className="deck">
@@ -87,7 +76,7 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
         {taking ? (
           <Button className="big stop" danger type="primary" onClick={() => actor.send({ type: 'STOP' })}>
             <i aria-hidden="true" />
-            Stop <kbd>{keys.stop.toUpperCase()}</kbd>
+            Stop <Key of="record.stop" />
           </Button>
         ) : snapshot.matches('countdown') ? (
           <Button className="big" type="primary" onClick={() => actor.send({ type: 'NOW' })}>
@@ -101,18 +90,18 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
             onClick={record}
           >
             <i className="dot" aria-hidden="true" />
-            Record <kbd>{keys.record.toUpperCase()}</kbd>
+            Record <Key of="record.start" />
           </Button>
         )}
-        <div className="pair">
+        <Flex className="pair" vertical gap={7}>
           {snapshot.matches('countdown') ? (
             <Button onClick={() => actor.send({ type: 'CANCEL' })}>
-              Cancel <kbd>Esc</kbd>
+              Cancel <Key of="record.cancel" />
             </Button>
           ) : (
             <>
               <Button disabled={!taking} onClick={togglePause}>
-                {paused ? 'Resume' : 'Pause'} <kbd>{keys.pause.toUpperCase()}</kbd>
+                {paused ? 'Resume' : 'Pause'} <Key of="record.pause" />
               </Button>
               {push ? (
                 <Button
@@ -121,21 +110,21 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
                   onPointerUp={() => talk(false)}
                   onPointerLeave={() => holding.current && talk(false)}
                 >
-                  {muted ? 'Hold to talk' : 'Talking'} <kbd>{keys.mute.toUpperCase()}</kbd>
+                  {muted ? 'Hold to talk' : 'Talking'} <Key of="record.mute" />
                 </Button>
               ) : (
                 <Button disabled={!taking || !rig.voice} aria-pressed={muted} onClick={toggleMute}>
-                  {muted ? 'Unmute' : 'Mute'} <kbd>{keys.mute.toUpperCase()}</kbd>
+                  {muted ? 'Unmute' : 'Mute'} <Key of="record.mute" />
                 </Button>
               )}
             </>
           )}
-        </div>
+        </Flex>
         <Button className="mark" disabled={!taking || paused} onClick={mark}>
-          Mark <kbd>{keys.mark.toUpperCase()}</kbd>
+          Mark <Key of="record.mark" />
           <span className="small mute">{marks === 0 ? 'a stumble or a chapter' : `${marks} so far`}</span>
         </Button>
-        <div className="time">
+        <div style={{ minWidth: 128 }}>
           <div className="clock" role="timer" aria-label="Recorded">
             {clockText(taking ? (figures?.elapsedUs ?? 0) : 0)}
           </div>
@@ -172,6 +161,7 @@ function StartOver({ disabled, onHeld }: { disabled: boolean; onHeld: () => void
   };
   return (
     <Button
+      type="dashed"
       className={holding ? 'guard holding' : 'guard'}
       disabled={disabled}
       onPointerDown={begin}

@@ -99,7 +99,7 @@ function Recording({ session }: { session: Session }) {
               </div>
             )}
           </LivePicture>
-          <div className="beside">
+          <div className="stack">
             {waits && <Schedule session={session} scheduled={scheduled} stop={stop} />}
             {snapshot.matches('armed') && <BeforeYouRecord />}
             <FrameFigures session={session} />
@@ -113,7 +113,7 @@ function Recording({ session }: { session: Session }) {
 
 function RecordingSign({ paused }: { paused: boolean }) {
   return (
-    <span className="recording-sign">
+    <span className="row clay fig">
       <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true">
         {paused ? (
           <path d="M2 1h3.500v12H2ZM8.500 1H12v12H8.500Z" fill="var(--clay)" />

@@ -1,15 +1,18 @@
 'use client';
 
-import { Button, Collapse, TimePicker } from 'antd';
-import dayjs from 'dayjs';
-import customParseFormat from 'dayjs/plugin/customParseFormat';
-import { useId, useState } from 'react';
+import { Button, Collapse, Skeleton } from 'antd';
+import dynamic from 'next/dynamic';
+import { useState } from 'react';
 import { problemOf } from '@/core/problem';
 import { nextWallTime, type ScheduledView, scheduleRefusal, wallTimeText } from '@/core/schedule';
 import type { Session } from '@/recorder/session';
 import { useKeepingTo, type useScheduled } from './use-scheduled';
 
-dayjs.extend(customParseFormat);
+/** Comes when the schedule is opened. */
+const TimeField = dynamic(() => import('./time-field').then((m) => m.TimeField), {
+  ssr: false,
+  loading: () => <Skeleton.Input active />,
+});
 
 /** Takes that start and stop at times of day: a list that is saved with the lesson and followed while this page is open. */
 export function Schedule(props: {
@@ -94,7 +97,7 @@ export function Schedule(props: {
 export function ScheduledList({ list, change }: ReturnType<typeof useScheduled>) {
   if (list.length === 0) return null;
   return (
-    <ul className="scheduled" aria-label="Scheduled takes">
+    <ul className="list" aria-label="Scheduled takes">
       {list.map(({ id, startAtMs, stopAtMs, state, problem }) => (
         <li key={id} className={state}>
           <span>
@@ -121,22 +124,6 @@ function dayAndTime(atMs: ScheduledView['startAtMs']): string {
   return day === new Date().toDateString()
     ? wallTimeText(atMs)
     : `${new Date(atMs).toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short' })}, ${wallTimeText(atMs)}`;
-}
-
-function TimeField(props: { name: string; value: string; onChange: (time: string) => void }) {
-  const id = useId();
-  return (
-    <>
-      <label htmlFor={id}>{props.name}</label>
-      <TimePicker
-        id={id}
-        format="HH:mm:ss"
-        value={props.value === '' ? null : dayjs(props.value, 'HH:mm:ss')}
-        needConfirm={false}
-        onChange={(time) => props.onChange(time ? time.format('HH:mm:ss') : '')}
-      />
-    </>
-  );
 }
 
 /** What the countdown shows: the last minute in seconds, before that the time that is left. */

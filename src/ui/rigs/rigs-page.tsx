@@ -68,7 +68,7 @@ export function RigsPage({
           No rig is saved yet. Save one under <b>Rig</b> in the set-up of a lesson.
         </p>
       )}
-      <ul className="rigs">
+      <ul className="list">
         {rigs.map(({ id, name, rig, isDefault }) => (
           <li key={id} className="panel">
             <div className="grow">

@@ -1,5 +1,6 @@
 'use client';
 
+import type { PointerEvent } from 'react';
 import { moveCamera, resizeCamera } from '@/core/camera-place';
 import { placeCamera } from '@/core/layout';
 import type { CameraPlace } from '@/core/rig';
@@ -25,20 +26,25 @@ export function CameraEditor(props: {
   const fromBottom = !place.free && place.corner.startsWith('bottom');
   const widen = fromRight ? -1 : 1;
 
-  const { box, down, key, around } = useDrawing<'place' | 'width', CameraPlace>(
+  const { box, grip } = useDrawing<'place' | 'width', CameraPlace>(
     picture.width,
     place,
-    (grip, from, dx, dy) =>
+    (held, from, dx, dy, scale) =>
       onChange(
-        grip === 'width'
+        held === 'width'
           ? resizeCamera(picture, from, widen * dx)
-          : moveCamera(picture, camera, from, dx, dy),
+          : moveCamera(picture, camera, from, dx, dy, scale > 0),
       ),
-    // Far enough to leave a corner.
-    (grip, shift) => picture.width * (grip === 'place' ? (shift ? 0.1 : 0.035) : shift ? 0.05 : 0.01),
   );
+  const pick = (event: PointerEvent<HTMLElement>) => {
+    const seen = event.currentTarget.getBoundingClientRect();
+    const across = (event.clientX - seen.left) / seen.width;
+    const x = (crop.x + (mirrored ? 1 - across : across) * crop.width) / camera.width;
+    const y = (crop.y + ((event.clientY - seen.top) / seen.height) * crop.height) / camera.height;
+    props.onPick?.({ x, y });
+  };
   return (
-    <div className="region-shade" {...around}>
+    <div className="region-shade">
       {/* biome-ignore lint/a11y/useSemanticElements: no element moves in two directions */}
       <div
         ref={box}
@@ -53,15 +59,7 @@ export function CameraEditor(props: {
           width: percent(at.width, picture.width),
           height: percent(at.height, picture.height),
         }}
-        onPointerDown={(event) => {
-          if (!props.onPick) return down('place')(event);
-          const seen = event.currentTarget.getBoundingClientRect();
-          const across = (event.clientX - seen.left) / seen.width;
-          const x = (crop.x + (mirrored ? 1 - across : across) * crop.width) / camera.width;
-          const y = (crop.y + ((event.clientY - seen.top) / seen.height) * crop.height) / camera.height;
-          props.onPick({ x, y });
-        }}
-        onKeyDown={key('place')}
+        {...(props.onPick ? { onPointerDown: pick } : grip('place'))}
       >
         <i className="face-guide" aria-hidden="true" />
         <button
@@ -69,8 +67,7 @@ export function CameraEditor(props: {
           className="handle-stone"
           aria-label="Camera, width"
           style={{ left: fromRight ? 0 : '100%', top: fromBottom ? 0 : '100%' }}
-          onPointerDown={down('width')}
-          onKeyDown={key('width')}
+          {...grip('width')}
         />
       </div>
     </div>

@@ -1,12 +1,12 @@
 'use client';
 
-import { InputNumber, Segmented, Select } from 'antd';
+import { Flex, InputNumber, Segmented, Select, Tooltip } from 'antd';
 import type { ReactNode } from 'react';
 import { useEffect, useId, useState } from 'react';
 import { useSetUp } from './set-up-context';
 
 export type Option = { value: string; label: string; disabled?: boolean };
-type Group = { label: string; options: Option[] };
+export type Group = { label: string; options: Option[] };
 
 /** Why a value is what it is, for as long as it is as proposed. */
 export function Reason({ path }: { path: string }) {
@@ -25,8 +25,40 @@ function Beneath({ note, path }: Explained) {
   );
 }
 
-type Explained = {
+/** What a control is called; what it does is said when the pointer rests on its name. */
+function Label({
+  name,
+  effect,
+  htmlFor,
+  id,
+}: {
+  name: string;
+  effect?: string;
+  htmlFor?: string;
+  id?: string;
+}) {
+  const label = htmlFor ? (
+    <label className="lab" htmlFor={htmlFor}>
+      {name}
+    </label>
+  ) : (
+    <span className="lab" id={id}>
+      {name}
+    </span>
+  );
+  return effect ? (
+    <Tooltip title={effect} placement="topLeft" mouseEnterDelay={0.4}>
+      {label}
+    </Tooltip>
+  ) : (
+    label
+  );
+}
+
+export type Explained = {
   note?: ReactNode;
+  /** What choosing it does, in a few words. */
+  effect?: string;
   /** Path into the rig: the reason for its value is shown below. */
   path?: string;
 };
@@ -43,9 +75,7 @@ export function Choice(
   const id = useId();
   return (
     <div className="choice">
-      <label className="lab" htmlFor={id}>
-        {props.name}
-      </label>
+      <Label name={props.name} effect={props.effect} htmlFor={id} />
       <Select
         id={id}
         value={props.value}
@@ -72,9 +102,7 @@ export function Pebbles<T extends string>(
   const id = useId();
   return (
     <div className="choice">
-      <span className="lab" id={id}>
-        {props.name}
-      </span>
+      <Label name={props.name} effect={props.effect} id={id} />
       <Segmented
         className="pebbles"
         aria-labelledby={id}
@@ -117,7 +145,7 @@ export function NumberInput(props: {
     else setDraft(value);
   };
   return (
-    <span className="number-input">
+    <Flex className="number-input" gap={8} align="center">
       <InputNumber
         id={props.id}
         aria-label={props.label}
@@ -136,7 +164,7 @@ export function NumberInput(props: {
           {min} to {max}
         </span>
       )}
-    </span>
+    </Flex>
   );
 }
 
@@ -146,6 +174,7 @@ export function NumberField({
   unit,
   note,
   path,
+  effect,
   ...input
 }: {
   name: string;
@@ -159,9 +188,7 @@ export function NumberField({
   const id = useId();
   return (
     <div className="choice">
-      <label className="lab" htmlFor={id}>
-        {name}
-      </label>
+      <Label name={name} effect={effect} htmlFor={id} />
       <NumberInput id={id} unit={unit} {...input} />
       <Beneath note={note} path={path} />
     </div>

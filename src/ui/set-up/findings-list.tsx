@@ -8,7 +8,7 @@ import { useSetUp } from './set-up-context';
 export function FindingsList({ findings }: { findings: readonly Finding[] }) {
   const { changeRig } = useSetUp();
   return (
-    <div className="findings">
+    <div className="findings list">
       <h2>Before you record</h2>
       <ul>
         {findings.map(({ sentence, advice, fix, weight }) => (

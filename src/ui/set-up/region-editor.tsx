@@ -17,8 +17,6 @@ const HANDLES: (Handle & { name: string })[] = [
 
 /** So near an edge of a window, in pixels of the screen, a drawn edge jumps to it. */
 const SNAP_PX = 6;
-/** Colours are shared by two pixels: a region stands on even ones. */
-const STEP = 2;
 
 /** The region on the live picture: moved and resized by drawing and by keys. What is outside is shaded. */
 export function RegionEditor(props: {
@@ -31,7 +29,7 @@ export function RegionEditor(props: {
 }) {
   const { region, source, aspect, edges, onChange } = props;
   const percent = (part: number, whole: number) => `${(100 * part) / whole}%`;
-  const { box, down, key, around } = useDrawing<Handle | null, Region>(
+  const { box, grip } = useDrawing<Handle | null, Region>(
     source.width,
     region,
     (handle, from, dx, dy, scale) => {
@@ -42,10 +40,9 @@ export function RegionEditor(props: {
         handle && aspect === null && scale > 0 ? snapRegion(next, edges, SNAP_PX * scale, source) : next,
       );
     },
-    (_, shift) => (shift ? 10 * STEP : STEP),
   );
   return (
-    <div className="region-shade" {...around}>
+    <div className="region-shade">
       {/* biome-ignore lint/a11y/useSemanticElements: no element moves in two directions */}
       <div
         ref={box}
@@ -60,8 +57,7 @@ export function RegionEditor(props: {
           width: percent(region.width, source.width),
           height: percent(region.height, source.height),
         }}
-        onPointerDown={down(null)}
-        onKeyDown={key(null)}
+        {...grip(null)}
       >
         <span className="region-size">{sizeText(region)}</span>
         {HANDLES.map(({ h, v, name }) => (
@@ -71,8 +67,7 @@ export function RegionEditor(props: {
             className="handle-stone"
             aria-label={`Region, ${name}`}
             style={{ left: `${50 + 50 * h}%`, top: `${50 + 50 * v}%` }}
-            onPointerDown={down({ h, v })}
-            onKeyDown={key({ h, v })}
+            {...grip({ h, v })}
           />
         ))}
       </div>

@@ -1,6 +1,7 @@
 'use client';
 
-import { Button } from 'antd';
+import { Button, Skeleton } from 'antd';
+import dynamic from 'next/dynamic';
 import { type ComponentType, useEffect, useState } from 'react';
 import { mostSevere } from '@/core/preflight';
 import { useRoom } from '../lesson/lesson-room';
@@ -11,27 +12,24 @@ import { AimedPicture } from './aimed-picture';
 import { FindingsList } from './findings-list';
 import { FlowDrawing } from './flow/flow-drawing';
 import { AimPanel } from './panels/aim-panel';
-import { CameraPanel } from './panels/camera-panel';
-import { EncodePanel } from './panels/encode-panel';
-import { FilePanel } from './panels/file-panel';
-import { MeasureLine, TextCrops } from './panels/measure-line';
-import { PicturePanel } from './panels/picture-panel';
-import { RigPanel } from './panels/rig-panel';
-import { AppSoundPanel, VoicePanel } from './panels/sound-panels';
 import { RigLine } from './rig-line';
 import { SetUpProvider, useSetUp } from './set-up-context';
 import { STRETCH_NAMES, STRETCHES, type Stretch } from './stretches';
 
+const loading = () => <Skeleton active paragraph={{ rows: 6 }} />;
+/** Each panel comes when its stretch is opened for the first time. */
 const PANELS: Record<Stretch, ComponentType> = {
   aim: AimPanel,
-  picture: PicturePanel,
-  encode: EncodePanel,
-  file: FilePanel,
-  camera: CameraPanel,
-  voice: VoicePanel,
-  'app-sound': AppSoundPanel,
-  rig: RigPanel,
+  picture: dynamic(() => import('./panels/picture-panel').then((m) => m.PicturePanel), { loading }),
+  encode: dynamic(() => import('./panels/encode-panel').then((m) => m.EncodePanel), { loading }),
+  file: dynamic(() => import('./panels/file-panel').then((m) => m.FilePanel), { loading }),
+  camera: dynamic(() => import('./panels/camera-panel').then((m) => m.CameraPanel), { loading }),
+  voice: dynamic(() => import('./panels/sound-panels').then((m) => m.VoicePanel), { loading }),
+  'app-sound': dynamic(() => import('./panels/sound-panels').then((m) => m.AppSoundPanel), { loading }),
+  rig: dynamic(() => import('./panels/rig-panel').then((m) => m.RigPanel), { loading }),
 };
+const MeasureLine = dynamic(() => import('./panels/measure-line').then((m) => m.MeasureLine));
+const TextCrops = dynamic(() => import('./panels/measure-line').then((m) => m.TextCrops));
 
 /** Set up: the flow of the data, the preview, and the choices of one stretch at a time. */
 export function SetUpStage() {
@@ -110,7 +108,7 @@ function SetUp() {
           id="stretch-panel"
           aria-label={STRETCH_NAMES[open]}
         >
-          <div className="panel-head">
+          <div className="row">
             <h2>{STRETCH_NAMES[open]}</h2>
             {open === 'encode' && <MeasureLine />}
           </div>

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { KeysButton } from '../keys/keys-button';
 import type { Light } from './light';
 import { LightSwitch } from './light-switch';
 import { PageLink } from './page-link';
@@ -40,6 +41,7 @@ export function Bank({ title, light, children }: { title?: ReactNode; light: Lig
       {title}
       <span className="grow" />
       {children}
+      <KeysButton />
       <LightSwitch light={light} />
     </header>
   );

@@ -1,4 +1,4 @@
-import { App, Button, Popconfirm } from 'antd';
+import { App, Button, Flex, Popconfirm } from 'antd';
 import type { ParcelId, TakeId } from '@/core/ids';
 import type { ShareView } from '@/core/take-page';
 import { fetchJson } from './fetch-json';
@@ -26,7 +26,7 @@ export function ShareLink(props: {
   if (!share)
     return <Button onClick={() => change(fetchJson('POST', '/api/shares', props.of))}>Make a link</Button>;
   return (
-    <span className="share-link">
+    <Flex className="share-link" wrap gap={8} justify="end" align="center">
       <a href={share.url} target="_blank" rel="noreferrer" className="small">
         {share.url.replace(/^https?:\/\//, '')}
       </a>
@@ -40,6 +40,6 @@ export function ShareLink(props: {
       >
         <Button type="text">Revoke link</Button>
       </Popconfirm>
-    </span>
+    </Flex>
   );
 }

@@ -1,5 +1,5 @@
 import { Slider as AntSlider } from 'antd';
-import { useRef } from 'react';
+import { type CSSProperties, useRef } from 'react';
 
 /** `step` begins a change that one undo takes back, `drag` continues it. */
 export type ChangeHow = 'step' | 'drag';
@@ -19,7 +19,8 @@ export function Slider(props: {
   const dragging = useRef(false);
   return (
     <AntSlider
-      className={`slider ${props.colour}`}
+      className="slider"
+      style={{ '--own': `var(--${props.colour})` } as CSSProperties}
       ariaLabelForHandle={props.name}
       ariaValueTextFormatterForHandle={() => props.text}
       min={props.min}

@@ -1,6 +1,6 @@
 'use client';
 
-import { Checkbox } from 'antd';
+import { Checkbox, Flex } from 'antd';
 import { useId } from 'react';
 import { FIRST_TREATMENT, type Treatment } from '@/core/treatment/treatment';
 import { Slider } from './slider';
@@ -98,7 +98,7 @@ function Part(props: {
 }) {
   const id = useId();
   return (
-    <div className={props.on ? 'part on' : 'part'}>
+    <div className={props.on ? 'part stack on' : 'part stack'}>
       <Checkbox
         checked={props.on}
         aria-describedby={id}
@@ -109,7 +109,7 @@ function Part(props: {
       <span className="small mute" id={id}>
         {props.does}
       </span>
-      {props.children && <div className="amounts">{props.children}</div>}
+      {props.children}
     </div>
   );
 }
@@ -123,7 +123,7 @@ function Amount(props: {
 }) {
   const [min, max, step] = props.range;
   return (
-    <div className="amount">
+    <Flex gap={8} align="center">
       <Slider
         name={props.name}
         value={props.value}
@@ -135,6 +135,6 @@ function Amount(props: {
         onChange={props.onChange}
       />
       <span className="fig small">{props.text}</span>
-    </div>
+    </Flex>
   );
 }

@@ -71,7 +71,6 @@ export function TakeFigures({ take }: { take: TakePage }) {
         )}
       </dl>
       <Table
-        className="track-figures"
         aria-label="Tracks"
         size="small"
         pagination={false}

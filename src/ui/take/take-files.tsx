@@ -38,7 +38,7 @@ export function TakeFiles(props: {
     onChange(fetchJson('POST', `/api/takes/${take.id}/files`, { format }));
   const list = (
     <>
-      <ul>
+      <ul className="list">
         {take.files.map(({ format, refusal, bytes, job }) => (
           <li key={format}>
             <b>{CONTAINERS[format].name}</b>

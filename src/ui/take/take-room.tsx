@@ -1,6 +1,6 @@
 'use client';
 
-import { App, Button } from 'antd';
+import { App, Button, Flex } from 'antd';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { bytesText, clockText } from '@/core/figures';
@@ -128,7 +128,7 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
             )}
           </section>
           <section className="panel take-side" aria-label="The take">
-            <div className="row take-title">
+            <div className="row">
               <EditableTitle heading="h2" of="the take" title={take.title} onChange={rename} />
             </div>
             <p className="mute small">
@@ -139,7 +139,7 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
             {take.rig.voice && take.facts && (
               <TakeTreatment take={take} working={working} onChange={change} />
             )}
-            <div className="take-acts">
+            <Flex vertical gap={8}>
               {plain && (
                 <Button
                   type="primary"
@@ -167,7 +167,7 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
               />
               <ShareLink of={{ take: take.id }} share={take.share} onChange={() => router.refresh()} />
               <Button onClick={remove}>Delete the take</Button>
-            </div>
+            </Flex>
           </section>
         </div>
       </main>

@@ -2,7 +2,7 @@
 
 import { Button, Collapse } from 'antd';
 import { useState } from 'react';
-import { sameValue } from '@/core/rig-choices';
+import { sameValue } from '@/core/rig-values';
 import type { TakePage } from '@/core/take-page';
 import { isTreated, type Treatment, treatmentText, UNTREATED } from '@/core/treatment/treatment';
 import { fetchJson } from '../shared/fetch-json';

@@ -8,8 +8,10 @@ import { newStepId } from '@/core/ids';
 import { frameTimeUs } from '@/core/rational';
 import type { TakePage } from '@/core/take-page';
 import { playerTake } from '@/player/files';
+import { Key } from '../keys/key';
 import { PlayButton } from '../player/play-button';
-import { usePlayer, usePlayerKeys } from '../player/use-player';
+import { usePlayer } from '../player/use-player';
+import { usePlayerKeys } from '../player/use-player-keys';
 import { TimeStrip } from './time-strip';
 
 /** The whole take, all tracks together, as its rig lays them out. */
@@ -55,10 +57,10 @@ export function TrackPlayer({ take }: { take: TakePage }) {
       <div className="row transport">
         <PlayButton player={player} state={state} />
         <Button disabled={!state.loaded} onClick={() => player?.step(-1)} aria-label="One frame back">
-          ◂ frame <kbd>←</kbd>
+          ◂ frame <Key of="play.frame-back" />
         </Button>
         <Button disabled={!state.loaded} onClick={() => player?.step(1)} aria-label="One frame on">
-          frame ▸ <kbd>→</kbd>
+          frame ▸ <Key of="play.frame-on" />
         </Button>
         <span className="fig place">
           {clockText(state.positionUs)} <span className="mute">of {clockText(state.durationUs)}</span>

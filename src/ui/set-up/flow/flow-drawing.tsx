@@ -192,7 +192,7 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
         >
           <b>{amountText(file, bitrateText)}</b>
           <span className="small">
-            {amountText(flow.megabytesAMinute, megabytes)} a minute
+            {amountText(flow.megabytesAMinute, megabytes)}/min
             {flow.megabytesPlanned &&
               `, ${amountText(flow.megabytesPlanned, megabytes)} for the ${roomText({ seconds: rig.plannedLengthS ?? 0 })} planned`}
           </span>

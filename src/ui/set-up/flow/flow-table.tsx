@@ -52,7 +52,7 @@ export function FlowTable() {
           <td>–</td>
           <td>–</td>
           <td>
-            {text(flow.file, bitrateText)}; {text(flow.megabytesAMinute, megabytes)} a minute
+            {text(flow.file, bitrateText)}; {text(flow.megabytesAMinute, megabytes)}/min
           </td>
         </tr>
       </tbody>

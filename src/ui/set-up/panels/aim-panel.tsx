@@ -9,7 +9,8 @@ import { sizeDifference } from '@/core/subject-size';
 import { isView, VIEWS } from '@/practice/desk/views';
 import { PRACTICE_DEVICES } from '@/practice/practice-desk';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
-import { Choice, Pebbles } from '../choices';
+import { Choice } from '../choices';
+import { RigSegmented } from '../rig-field';
 import { useSetUp } from '../set-up-context';
 import { PracticeWindows } from './practice-windows';
 import { RegionChoices } from './region-choices';
@@ -149,15 +150,13 @@ export function AimPanel() {
         </div>
       )}
       {source.from === 'screen' && (
-        <Pebbles
-          name="Pointer"
-          value={rig.picture.pointer}
+        <RigSegmented
+          path="picture.pointer"
           options={[
             { value: 'as-captured', label: 'Browser default' },
             { value: 'shown', label: 'Shown' },
             { value: 'hidden', label: 'Hidden' },
           ]}
-          onChange={(pointer) => changePicture({ pointer })}
           note="Takes effect the next time you share."
         />
       )}

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Slider } from 'antd';
+import { Button, Flex, Slider } from 'antd';
 import { scaleLog } from 'd3-scale';
 import { useEffect, useRef } from 'react';
 import { bitrateText } from '@/core/figures';
@@ -65,7 +65,7 @@ export function BitrateSlider() {
           onChange={(step) => changePicture({ bitrateKbps: toKbps(step) })}
         />
       </div>
-      <div className="bitrate-words small">
+      <Flex className="small" style={{ marginTop: 20 }} justify="space-between" align="center" gap={12}>
         <span>{perPixel.toFixed(3)} bits/pixel</span>
         {marks ? (
           <>
@@ -93,7 +93,7 @@ export function BitrateSlider() {
         >
           {rig.picture.bitrateKbps === null ? 'Automatic' : `Automatic: ${bitrateText(automatic * 1000)}`}
         </Button>
-      </div>
+      </Flex>
       <Reason path="picture.bitrateKbps" />
     </div>
   );

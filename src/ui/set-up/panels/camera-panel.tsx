@@ -1,16 +1,17 @@
 'use client';
 
-import { framesPerSecond, rateText } from '@/core/rational';
+import { framesPerSecond } from '@/core/rational';
 import type { CameraPlace, Rig } from '@/core/rig';
 import { PRACTICE_RIG } from '@/core/rig';
-import { sameValue } from '@/core/rig-choices';
+import { sameValue } from '@/core/rig-values';
 import { type Size, sizeText } from '@/core/sizes';
 import { PRACTICE_DEVICES } from '@/practice/practice-desk';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
 import { useOwnMirror } from '../../lesson/own-mirror';
 import { CameraLook } from '../../shared/camera-look';
-import { Choice, NumberField, Pebbles, Reason } from '../choices';
+import { Choice, Pebbles, Reason } from '../choices';
 import { deviceOptions, deviceSource, deviceValue, useDevices } from '../devices';
+import { RigNumber, RigSelect } from '../rig-field';
 import { usePicking } from '../set-up-context';
 import { usePicture } from '../use-facts';
 
@@ -20,7 +21,6 @@ const CAMERA_SIZES: Size[] = [
   { width: 1280, height: 720 },
   { width: 1920, height: 1080 },
 ];
-const sizeKey = ({ width, height }: Size) => `${width}x${height}`;
 const CAMERA_RATES = [15, 24, 25, 30, 60];
 
 const CORNERS: { value: CameraPlace['corner']; label: string }[] = [
@@ -66,35 +66,28 @@ export function CameraPanel() {
       />
       {camera && (
         <>
-          <Choice
-            name="Size"
-            value={sizeKey(camera.size)}
+          <RigSelect
+            path="camera.size"
             options={CAMERA_SIZES.filter(
               (size) =>
                 sameValue(size, camera.size) ||
                 !state?.most ||
                 (size.width <= state.most.width && size.height <= state.most.height),
-            ).map((size) => ({ value: sizeKey(size), label: sizeText(size) }))}
-            onChange={(key) => {
-              const size = CAMERA_SIZES.find((each) => sizeKey(each) === key);
-              if (size) change({ size });
-            }}
+            ).map((size) => ({ value: size, label: sizeText(size) }))}
             note={
               state?.size && state.givenFps
                 ? `Measured: ${sizeText(state.size)}, ${state.givenFps} fps.`
                 : undefined
             }
           />
-          <Choice
-            name="Frame rate"
-            value={rateText(camera.frameRate)}
+          <RigSelect
+            path="camera.frameRate"
             options={CAMERA_RATES.filter(
               (fps) => !state?.most || fps <= state.most.fps || fps === framesPerSecond(camera.frameRate),
             ).map((fps) => ({
-              value: String(fps),
+              value: { num: fps, den: 1 },
               label: fps < 30 ? `${fps}: lips look out of sync` : String(fps),
             }))}
-            onChange={(fps) => change({ frameRate: { num: Number(fps), den: 1 } })}
           />
           <Choice
             name="Place"
@@ -105,22 +98,19 @@ export function CameraPanel() {
             }
             note="Or drag it on the picture; it snaps to corners."
           />
-          <NumberField
-            name="Width"
-            value={Math.round(camera.place.width * 100)}
+          <RigNumber
+            path="camera.place.width"
+            per={100}
             min={5}
             max={50}
             unit={widthNote(camera, pictureWidth)}
-            onChange={(percent) => place({ width: percent / 100 })}
           />
-          <Choice
-            name="In the file"
-            value={camera.place.mirror ? 'mirrored' : 'as-it-is'}
+          <RigSelect
+            path="camera.place.mirror"
             options={[
-              { value: 'as-it-is', label: 'Not mirrored' },
-              { value: 'mirrored', label: 'Mirrored' },
+              { value: false, label: 'Not mirrored' },
+              { value: true, label: 'Mirrored' },
             ]}
-            onChange={(value) => place({ mirror: value === 'mirrored' })}
           />
           <Pebbles
             name="Preview"

@@ -1,12 +1,14 @@
 'use client';
 
-import { Button } from 'antd';
+import { Button, Flex } from 'antd';
 import { CODEC_NAMES, VideoCodec } from '@/core/codecs';
 import { isSameControl, speedOf } from '@/core/encoder-speed';
 import { LEVELS, lowestLevel } from '@/core/levels';
 import { automaticBitrateKbps } from '@/core/rate';
-import { keyframeDistance, type Rig } from '@/core/rig';
-import { Choice, NumberField, Pebbles } from '../choices';
+import { keyframeDistance } from '@/core/rig';
+import { fieldNames } from '@/core/rig-choices';
+import { NumberField } from '../choices';
+import { RigNumber, RigSegmented, RigSelect } from '../rig-field';
 import { useSetUp } from '../set-up-context';
 import { usePicture } from '../use-facts';
 import { BitrateSlider } from './bitrate-slider';
@@ -15,79 +17,60 @@ import { EncoderBars } from './encoder-bars';
 
 /** Codec, rate control and everything else that the encoder is told, with what was measured of it here. */
 export function EncodePanel() {
-  const { rig, changePicture, codec, hint, speeds } = useSetUp();
+  const { rig, codec, hint, speeds } = useSetUp();
   if (rig.picture.source.from === 'none') return <p className="mute">Sound only: no picture is encoded.</p>;
   return (
     <>
       <EncoderBars />
-      <div className="controls-row">
+      <Flex justify="space-between" align="center" gap={12}>
         <RateControl />
         {rig.picture.rateControl === 'quantizer' ? (
-          <NumberField
-            name="Quantizer"
-            value={rig.picture.quantizer}
-            min={0}
-            max={63}
-            unit="lower is clearer and larger"
-            onChange={(quantizer) => changePicture({ quantizer })}
-          />
+          <RigNumber path="picture.quantizer" min={0} max={63} unit="lower is clearer and larger" />
         ) : null}
-      </div>
+      </Flex>
       {rig.picture.rateControl !== 'quantizer' && <BitrateSlider />}
       <div className="grid three">
         <Keyframes />
-        <Choice
-          name="Text hint"
-          value={rig.picture.textHint}
+        <RigSelect
+          path="picture.textHint"
           options={[
             { value: 'automatic', label: 'When there is time for it' },
             { value: 'on', label: 'Always' },
             { value: 'off', label: 'Never' },
           ]}
-          onChange={(value) => changePicture({ textHint: value as Rig['picture']['textHint'] })}
           note={hintNote(speeds, codec.codec, hint)}
-          path="picture.textHint"
         />
-        <Choice
-          name="When the encoder is too slow"
-          value={rig.picture.whenBehind}
+        <RigSelect
+          path="picture.whenBehind"
           options={[
             { value: 'frames', label: 'Drop frames' },
             { value: 'detail', label: 'Lower quality' },
           ]}
-          onChange={(value) => changePicture({ whenBehind: value as Rig['picture']['whenBehind'] })}
-          path="picture.whenBehind"
         />
         <LevelChoice />
         {codec.codec === 'h264' && (
-          <Choice
-            name="Profile"
-            value={rig.picture.profile}
+          <RigSelect
+            path="picture.profile"
             options={[
               { value: 'automatic', label: 'Automatic: High' },
               { value: 'high', label: 'High' },
               { value: 'main', label: 'Main' },
               { value: 'constrained-baseline', label: 'Constrained Baseline' },
             ]}
-            onChange={(value) => changePicture({ profile: value as Rig['picture']['profile'] })}
-            path="picture.profile"
           />
         )}
-        <Choice
-          name="Encoder"
-          value={rig.picture.hardware}
+        <RigSelect
+          path="picture.hardware"
           options={[
             { value: 'automatic', label: 'Automatic' },
             { value: 'prefer-hardware', label: 'Hardware first' },
             { value: 'prefer-software', label: 'Software first' },
           ]}
-          onChange={(value) => changePicture({ hardware: value as Rig['picture']['hardware'] })}
           note={
             speeds.length > 0 && speeds.every(({ hardware }) => hardware === false)
               ? 'No hardware encoder was found here: this changes nothing.'
               : undefined
           }
-          path="picture.hardware"
         />
       </div>
       <ColourDetail />
@@ -111,7 +94,7 @@ function hintNote(
 }
 
 function RateControl() {
-  const { rig, changePicture, codec, speeds } = useSetUp();
+  const { rig, codec, speeds } = useSetUp();
   const speed = speedOf(speeds, codec.codec, false);
   const anyQuantizer = VideoCodec.options.filter((each) => speedOf(speeds, each, false)?.quantizer);
   const same = speed && isSameControl(speed);
@@ -123,9 +106,8 @@ function RateControl() {
       `Constant quality needs ${anyQuantizer.length > 0 ? anyQuantizer.map((each) => CODEC_NAMES[each]).join(' or ') : 'another codec'} in this browser.`,
   ].filter(Boolean);
   return (
-    <Pebbles
-      name="Rate control"
-      value={rig.picture.rateControl}
+    <RigSegmented
+      path="picture.rateControl"
       options={[
         { value: 'average', label: 'Average bitrate' },
         {
@@ -135,20 +117,19 @@ function RateControl() {
         },
         { value: 'quantizer', label: 'Constant quality', disabled: speed !== undefined && !quantizer },
       ]}
-      onChange={(rateControl) => changePicture({ rateControl })}
       note={notes.join(' ') || undefined}
-      path="picture.rateControl"
     />
   );
 }
 
 function Keyframes() {
   const { rig, changePicture } = useSetUp();
+  const { name, does: effect } = fieldNames('picture.keyframeEvery');
   const { unit, value } = rig.picture.keyframeEvery;
   const { s, frames } = keyframeDistance(rig.picture);
   return (
     <NumberField
-      name="Keyframe interval"
+      {...{ name, effect }}
       value={value}
       min={unit === 'seconds' ? 0.1 : 1}
       max={unit === 'seconds' ? 20 : 1200}
@@ -176,7 +157,7 @@ function Keyframes() {
 }
 
 function LevelChoice() {
-  const { rig, changePicture, codec } = useSetUp();
+  const { rig, codec } = useSetUp();
   const picture = usePicture();
   const stream = picture && {
     size: picture,
@@ -186,18 +167,13 @@ function LevelChoice() {
   };
   const lowest = stream && lowestLevel(codec.codec, stream);
   return (
-    <Choice
+    <RigSelect
+      path="picture.level"
       name={`${CODEC_NAMES[codec.codec]} level`}
-      value={rig.picture.level ?? 'automatic'}
       options={[
-        {
-          value: 'automatic',
-          label: lowest ? `Automatic: ${lowest.name}` : 'Automatic',
-        },
+        { value: null, label: lowest ? `Automatic: ${lowest.name}` : 'Automatic' },
         ...LEVELS[codec.codec].map(({ name }) => ({ value: name, label: name })),
       ]}
-      onChange={(value) => changePicture({ level: value === 'automatic' ? null : value })}
-      path="picture.level"
     />
   );
 }

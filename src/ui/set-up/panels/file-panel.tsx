@@ -7,13 +7,13 @@ import { PURPOSES } from '@/core/purposes';
 import { roomText } from '@/core/room';
 import { sizeText } from '@/core/sizes';
 import { useRoom } from '../../lesson/lesson-room';
-import { Choice, Pebbles, Reason } from '../choices';
+import { Reason } from '../choices';
+import { RigSegmented, RigSelect } from '../rig-field';
 import { useSetUp } from '../set-up-context';
 import { FilesBeside } from './files-beside';
 import { AfterStop, WhereItGoes } from './where-it-goes';
 
 const LENGTHS = [
-  [0, 'Not planned'],
   [10, '10 s'],
   [60, '1 min'],
   [120, '2 min'],
@@ -24,53 +24,43 @@ const LENGTHS = [
   [7200, '2 h'],
 ] as const;
 
+/** A length that is not in the list. */
+const own = (lengthS: number | null): number[] =>
+  lengthS === null || LENGTHS.some(([seconds]) => seconds === lengthS) ? [] : [lengthS];
+
 /** Length, names, countdown and free space. */
 export function FilePanel() {
-  const { rig, changeRig } = useSetUp();
-  const planned = rig.plannedLengthS ?? 0;
+  const { rig } = useSetUp();
   return (
     <div className="grid">
-      <Choice
-        name="Planned length"
-        value={String(planned)}
-        options={[
-          ...LENGTHS.map(([seconds, label]) => ({ value: String(seconds), label })),
-          ...(LENGTHS.some(([seconds]) => seconds === planned)
-            ? []
-            : [{ value: String(planned), label: roomText({ seconds: planned }) }]),
-        ]}
-        onChange={(value) =>
-          changeRig((old) => ({ ...old, plannedLengthS: value === '0' ? null : Number(value) }))
-        }
-        note="For estimates of size and free space only."
+      <RigSelect
         path="plannedLengthS"
-      />
-      <Choice
-        name="Stop automatically after"
-        value={String(rig.limits.lengthS ?? 0)}
         options={[
-          { value: '0', label: 'Never' },
-          ...LENGTHS.slice(1).map(([seconds, label]) => ({ value: String(seconds), label })),
-          ...(rig.limits.lengthS === null || LENGTHS.some(([seconds]) => seconds === rig.limits.lengthS)
-            ? []
-            : [{ value: String(rig.limits.lengthS), label: roomText({ seconds: rig.limits.lengthS }) }]),
+          { value: null, label: 'Not planned' },
+          ...LENGTHS.map(([value, label]) => ({ value, label })),
+          ...own(rig.plannedLengthS).map((value) => ({ value, label: roomText({ seconds: value }) })),
         ]}
-        onChange={(value) =>
-          changeRig((old) => ({ ...old, limits: { lengthS: value === '0' ? null : Number(value) } }))
-        }
-        note="To the frame. A warning comes before the end."
+        note="For estimates of size and free space only."
+      />
+      <RigSelect
         path="limits"
-      />
-      <Pebbles
-        name="Countdown"
-        value={String(rig.countdownS)}
         options={[
-          { value: '0', label: 'Off' },
-          { value: '3', label: '3 s' },
-          { value: '5', label: '5 s' },
+          { value: { lengthS: null }, label: 'Never' },
+          ...LENGTHS.map(([lengthS, label]) => ({ value: { lengthS }, label })),
+          ...own(rig.limits.lengthS).map((lengthS) => ({
+            value: { lengthS },
+            label: roomText({ seconds: lengthS }),
+          })),
         ]}
-        onChange={(seconds) => changeRig((old) => ({ ...old, countdownS: Number(seconds) }))}
+        note="To the frame. A warning comes before the end."
+      />
+      <RigSegmented
         path="countdownS"
+        options={[
+          { value: 0, label: 'Off' },
+          { value: 3, label: '3 s' },
+          { value: 5, label: '5 s' },
+        ]}
       />
       <NamePattern />
       <AfterStop />

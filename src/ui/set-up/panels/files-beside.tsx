@@ -3,6 +3,7 @@
 import { Checkbox, Table } from 'antd';
 import { chooseCodec } from '@/core/encoder-speed';
 import { CONTAINERS, Format, formatRefusal, formatSource } from '@/core/formats';
+import { Reason } from '../choices';
 import { useSetUp } from '../set-up-context';
 import { useSpeeds } from '../use-facts';
 
@@ -72,6 +73,7 @@ export function FilesBeside() {
           },
         ]}
       />
+      <Reason path="formats" />
     </section>
   );
 }

@@ -1,11 +1,12 @@
 'use client';
 
 import { Button } from 'antd';
-import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { problemOf } from '@/core/problem';
 import type { LiveFilter } from '@/core/rig';
 import { LIVE_FILTER_MS, type Looked, lookThrough } from '@/recorder/loupe/loupe';
 import { useRoom } from '../../lesson/lesson-room';
+import { useHandle } from '../../shared/use-handle';
 import { Pebbles } from '../choices';
 import { useSetUp } from '../set-up-context';
 import { usePicture } from '../use-facts';
@@ -18,12 +19,6 @@ export const FILTER_NAMES: Record<LiveFilter, string> = {
   lanczos: 'Lanczos',
 };
 const PANE = { width: 300, height: 170 };
-const ARROWS: Record<string, [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 
 /** Text before and after it was scaled, from as large as it is to eight times. */
 export function Loupe() {
@@ -147,7 +142,6 @@ function Pane(props: {
 }) {
   const { bitmap, scale, zoom, at, limit } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
-  const held = useRef<{ x: number; y: number; from: Place } | null>(null);
   useEffect(() => {
     const pen = canvas.current?.getContext('2d');
     if (!pen) return;
@@ -163,6 +157,11 @@ function Pane(props: {
       x: Math.min(limit.width, Math.max(0, x)),
       y: Math.min(limit.height, Math.max(0, y)),
     });
+  // A pointer draws the picture, arrows move the frame: the other way, and far enough to get somewhere.
+  const grip = useHandle<null, Place>(at, (_, from, dx, dy, { byKeys }) => {
+    const by = (byKeys ? 10 : -1) / zoom;
+    go(from.x + dx * by, from.y + dy * by);
+  });
   return (
     <figure>
       <figcaption className="small">{props.name}</figcaption>
@@ -171,29 +170,9 @@ function Pane(props: {
         width={PANE.width}
         height={PANE.height}
         role="img"
-        aria-label={`${props.name}. Draw it, or use arrow keys, to see another part.`}
+        aria-label={`${props.name}. Drag it, or use the arrow keys, to see another part.`}
         tabIndex={0}
-        onPointerDown={(event: PointerEvent<HTMLCanvasElement>) => {
-          event.currentTarget.setPointerCapture(event.pointerId);
-          held.current = { x: event.clientX, y: event.clientY, from: at };
-        }}
-        onPointerMove={(event) => {
-          const { current } = held;
-          if (current)
-            go(
-              current.from.x - (event.clientX - current.x) / zoom,
-              current.from.y - (event.clientY - current.y) / zoom,
-            );
-        }}
-        onPointerUp={() => {
-          held.current = null;
-        }}
-        onKeyDown={(event: KeyboardEvent) => {
-          const arrow = ARROWS[event.key];
-          if (!arrow) return;
-          event.preventDefault();
-          go(at.x + (arrow[0] * 20) / zoom, at.y + (arrow[1] * 20) / zoom);
-        }}
+        {...grip(null)}
       />
     </figure>
   );

@@ -1,11 +1,14 @@
 'use client';
 
+import { Flex } from 'antd';
 import type { Flow } from '@/core/flow';
 import { framesPerSecond, rateText } from '@/core/rational';
 import { isRealTime } from '@/core/rig';
 import { speedText } from '@/core/rig-choices';
+import { sameValue } from '@/core/rig-values';
 import { KNOWN_SIZES, sizeText } from '@/core/sizes';
-import { Choice, NumberField, NumberInput, Reason } from '../choices';
+import { NumberField, NumberInput } from '../choices';
+import { RigSelect } from '../rig-field';
 import { useSetUp } from '../set-up-context';
 import { Loupe } from './loupe';
 import { ViewingSize } from './viewing-size';
@@ -43,71 +46,53 @@ export function PicturePanel() {
   const { rig, changePicture, flow } = useSetUp();
   const { box, frameRate, speed } = rig.picture;
   const known = KNOWN_SIZES.some((size) => size.width === box?.width && size.height === box.height);
-  const rateKey = `${frameRate.num}/${frameRate.den}`;
-  const knownRate = RATES.some(([num, den]) => `${num}/${den}` === rateKey);
+  const knownRate = RATES.some(([num, den]) => sameValue({ num, den }, frameRate));
   const scale = flow.screen?.picture.scale ?? 1;
   return (
     <div className="grid">
-      <Choice
-        name="Picture size"
-        value={box ? `${box.width}x${box.height}` : 'as-captured'}
+      <RigSelect
+        path="picture.box"
         options={[
-          { value: 'as-captured', label: 'As captured, one to one' },
-          ...KNOWN_SIZES.map((size) => ({
-            value: `${size.width}x${size.height}`,
-            label: `${sizeText(size)} (${size.name})`,
+          { value: null, label: 'As captured, one to one' },
+          ...KNOWN_SIZES.map(({ name, width, height }) => ({
+            value: { width, height },
+            label: `${sizeText({ width, height })} (${name})`,
           })),
-          ...(box && !known
-            ? [{ value: `${box.width}x${box.height}`, label: `${sizeText(box)} (custom)` }]
-            : []),
+          ...(box && !known ? [{ value: box, label: `${sizeText(box)} (custom)` }] : []),
         ]}
-        onChange={(value) => {
-          const [width = 0, height = 0] = value.split('x').map(Number);
-          changePicture({ box: width > 0 ? { width, height } : null });
-        }}
         note={
           flow.screen &&
           (scale === 1
             ? 'One to one: as sharp as the source.'
             : `Scaled to ${Math.round(scale * 100)} %: scaling softens small text, not the encoder.`)
         }
-        path="picture.box"
       />
       {box && (
-        <Choice
-          name="Fit"
-          value={rig.picture.fit}
+        <RigSelect
+          path="picture.fit"
           options={[
             { value: 'within', label: 'Original aspect ratio' },
             { value: 'letterbox', label: 'Letterbox' },
             { value: 'fill', label: 'Fill, crop edges' },
             { value: 'stretch', label: 'Stretched' },
           ]}
-          onChange={(fit) => changePicture({ fit: fit as typeof rig.picture.fit })}
           note={fitNote(flow)}
-          path="picture.fit"
         />
       )}
       <div className="choice">
         <span className="lab">Custom size (even)</span>
-        <span className="number">
+        <Flex gap={8} align="center">
           <SizeField part="width" />
           <span className="mute">×</span>
           <SizeField part="height" />
-        </span>
+        </Flex>
       </div>
-      <Choice
-        name="Frame rate"
-        value={rateKey}
-        options={[
-          ...RATES.map(([num, den, what]) => ({ value: `${num}/${den}`, label: rateName(num, den, what) })),
-          ...(knownRate ? [] : [{ value: rateKey, label: rateName(frameRate.num, frameRate.den, 'own') }]),
-        ]}
-        onChange={(value) => {
-          const [num = 30, den = 1] = value.split('/').map(Number);
-          changePicture({ frameRate: { num, den } });
-        }}
+      <RigSelect
         path="picture.frameRate"
+        options={[
+          ...RATES.map(([num, den, what]) => ({ value: { num, den }, label: rateName(num, den, what) })),
+          ...(knownRate ? [] : [{ value: frameRate, label: rateName(frameRate.num, frameRate.den, 'own') }]),
+        ]}
       />
       <NumberField
         name="Custom frame rate"
@@ -122,19 +107,9 @@ export function PicturePanel() {
         }}
         note="Record and the take show the target and what was recorded."
       />
-      <Choice
-        name="Speed"
-        value={`${speed.num}/${speed.den}`}
-        options={[
-          ...SPEEDS.map(([num, den]) => ({ value: `${num}/${den}`, label: speedText({ num, den }) })),
-          ...(SPEEDS.some(([num, den]) => num === speed.num && den === speed.den)
-            ? []
-            : [{ value: `${speed.num}/${speed.den}`, label: speedText(speed) }]),
-        ]}
-        onChange={(value) => {
-          const [num = 1, den = 1] = value.split('/').map(Number);
-          changePicture({ speed: { num, den } });
-        }}
+      <RigSelect
+        path="picture.speed"
+        options={SPEEDS.map(([num, den]) => ({ value: { num, den }, label: speedText({ num, den }) }))}
         note={
           isRealTime(speed)
             ? undefined
@@ -143,7 +118,6 @@ export function PicturePanel() {
       />
       <ViewingSize />
       <Loupe />
-      {isRealTime(speed) && <Reason path="picture.speed" />}
     </div>
   );
 }

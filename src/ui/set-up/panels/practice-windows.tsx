@@ -1,6 +1,6 @@
 'use client';
 
-import { Button } from 'antd';
+import { Button, Flex } from 'antd';
 import type { Rect } from '@/core/sizes';
 import { sizeText } from '@/core/sizes';
 import {
@@ -28,7 +28,7 @@ export function PracticeWindows() {
   return (
     <div className="choice wide">
       <span className="lab">Windows on the practice displays</span>
-      <div className="displays">
+      <Flex gap={14} align="end" style={{ maxWidth: 720 }}>
         {(Object.keys(STANDS_ON) as DisplayId[]).map((display) => (
           <div
             key={display}
@@ -51,7 +51,7 @@ export function PracticeWindows() {
             ))}
           </div>
         ))}
-      </div>
+      </Flex>
       <p className="small mute">
         Drag a window to move it, its corner to resize it; or arrow keys, with Shift further.{' '}
         {moved && (
@@ -68,22 +68,18 @@ function WindowBox(props: { program: Program; box: Rect; onChange: (box: Rect) =
   const { program, box } = props;
   const display = DISPLAYS[displayOf(program)];
   const percent = (part: number, whole: number) => `${(100 * part) / whole}%`;
-  const drawing = useDrawing<'place' | 'size', Rect>(
-    display.width,
-    box,
-    (grip, from, dx, dy) =>
-      props.onChange(
-        grip === 'place'
-          ? { ...from, x: from.x + dx, y: from.y + dy }
-          : { ...from, width: from.width + dx, height: from.height + dy },
-      ),
-    (_, shift) => (shift ? 20 : 2),
+  const { box: frame, grip } = useDrawing<'place' | 'size', Rect>(display.width, box, (held, from, dx, dy) =>
+    props.onChange(
+      held === 'place'
+        ? { ...from, x: from.x + dx, y: from.y + dy }
+        : { ...from, width: from.width + dx, height: from.height + dy },
+    ),
   );
   return (
-    <div className="window-room" {...drawing.around}>
+    <div className="window-room">
       {/* biome-ignore lint/a11y/useSemanticElements: no element moves in two directions */}
       <div
-        ref={drawing.box}
+        ref={frame}
         className="window-box"
         role="group"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it is moved by keys
@@ -95,8 +91,7 @@ function WindowBox(props: { program: Program; box: Rect; onChange: (box: Rect) =
           width: percent(box.width, display.width),
           height: percent(box.height, display.height),
         }}
-        onPointerDown={drawing.down('place')}
-        onKeyDown={drawing.key('place')}
+        {...grip('place')}
       >
         <b>{PROGRAM_NAMES[program]}</b>
         <span>{sizeText(box)}</span>
@@ -105,8 +100,7 @@ function WindowBox(props: { program: Program; box: Rect; onChange: (box: Rect) =
           className="handle-stone"
           aria-label={`${PROGRAM_NAMES[program]}, size`}
           style={{ left: '100%', top: '100%' }}
-          onPointerDown={drawing.down('size')}
-          onKeyDown={drawing.key('size')}
+          {...grip('size')}
         />
       </div>
     </div>

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Input } from 'antd';
+import { Button, Flex, Input } from 'antd';
 import { useState } from 'react';
 import { fitted } from '@/core/fit';
 import { LEAST_SIDE, type Region, sizedRegion } from '@/core/region';
@@ -8,7 +8,8 @@ import { evenDown, KNOWN_SIZES, type Size, sizeText } from '@/core/sizes';
 import { PROGRAM_NAMES } from '@/practice/desk/arrangement';
 import { isView, pointerShift, windowsIn } from '@/practice/desk/views';
 import { useArrangement, useRoom, useSourceStates } from '../../lesson/lesson-room';
-import { Choice, NumberField, NumberInput, Pebbles } from '../choices';
+import { Choice, NumberInput, Pebbles } from '../choices';
+import { RigNumber, RigSegmented } from '../rig-field';
 import { useAspect, useSetUp } from '../set-up-context';
 
 const ASPECTS = [
@@ -116,14 +117,12 @@ export function RegionChoices() {
               }
             }}
           />
-          <Pebbles
-            name="While recording"
-            value={rig.picture.follow ? 'follows' : 'stands'}
+          <RigSegmented
+            path="picture.follow"
             options={[
-              { value: 'stands', label: 'Fixed' },
-              { value: 'follows', label: 'Follows the pointer', disabled: !pointerKnown },
+              { value: null, label: 'Fixed' },
+              { value: rig.picture.follow ?? FOLLOW, label: 'Follows the pointer', disabled: !pointerKnown },
             ]}
-            onChange={(kind) => changePicture({ follow: kind === 'follows' ? FOLLOW : null })}
             note={
               pointerKnown
                 ? undefined
@@ -132,32 +131,8 @@ export function RegionChoices() {
                   : 'Browsers do not report the pointer in a capture. It is known on the practice desk and in a tab of the studio.'
             }
           />
-          {rig.picture.follow && (
-            <NumberField
-              name="Maximum speed"
-              value={rig.picture.follow.speed}
-              min={50}
-              max={5000}
-              unit="px/s"
-              onChange={(speed) =>
-                changePicture({ follow: rig.picture.follow && { ...rig.picture.follow, speed } })
-              }
-            />
-          )}
-          {rig.picture.follow && (
-            <NumberField
-              name="Dead zone"
-              value={Math.round(rig.picture.follow.dead * 100)}
-              min={0}
-              max={90}
-              unit="%"
-              onChange={(percent) =>
-                changePicture({
-                  follow: rig.picture.follow && { ...rig.picture.follow, dead: percent / 100 },
-                })
-              }
-            />
-          )}
+          {rig.picture.follow && <RigNumber path="picture.follow.speed" min={50} max={5000} unit="px/s" />}
+          {rig.picture.follow && <RigNumber path="picture.follow.dead" per={100} min={0} max={90} unit="%" />}
           <div className="choice wide">
             <span className="lab">Saved regions</span>
             <span className="row">
@@ -209,7 +184,7 @@ function RegionFields(props: {
 }) {
   const { region, parts } = props;
   return (
-    <span className="number">
+    <Flex gap={8}>
       {parts.map((part) => (
         <NumberInput
           key={part}
@@ -221,6 +196,6 @@ function RegionFields(props: {
           onChange={(value) => props.onChange({ ...region, [part]: value })}
         />
       ))}
-    </span>
+    </Flex>
   );
 }

@@ -126,7 +126,7 @@ function NamedRigs() {
   return (
     <section className="choice" aria-labelledby="named-rigs">
       <h3 id="named-rigs">Saved rigs</h3>
-      <ul className="rig-list">
+      <ul className="list">
         {all.map((each) => (
           <li key={each.id}>
             <span className="grow">

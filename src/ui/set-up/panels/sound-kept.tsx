@@ -1,20 +1,22 @@
 'use client';
 
-import type { Rig } from '@/core/rig';
+import { fieldNames } from '@/core/rig-choices';
+import { withValue } from '@/core/rig-values';
 import { OPUS_RATES, type SampleRate } from '@/core/sample-rate';
-import { useRoom } from '../../lesson/lesson-room';
-import { Choice, NumberField, Pebbles } from '../choices';
+import { Pebbles } from '../choices';
+import { RigNumber, RigSelect } from '../rig-field';
+import { useSetUp } from '../set-up-context';
 
 /** How both sounds are kept. */
 export function SoundKept({ track }: { track: 'voiceKbps' | 'appKbps' }) {
-  const { rig, changeRig } = useRoom();
+  const { rig, changeRig } = useSetUp();
   const { codec, sampleRate } = rig.sound;
-  const change = (part: Partial<Rig['sound']>) =>
-    changeRig((old) => ({ ...old, sound: { ...old.sound, ...part } }));
+  const { name, does: effect } = fieldNames('sound');
   return (
     <>
       <Pebbles
-        name="Audio format"
+        {...{ name, effect }}
+        path="sound"
         value={codec}
         options={[
           { value: 'opus', label: 'Opus' },
@@ -22,42 +24,38 @@ export function SoundKept({ track }: { track: 'voiceKbps' | 'appKbps' }) {
           { value: 'pcm-24', label: 'PCM, 24 bit' },
         ]}
         onChange={(next) =>
-          change({
-            codec: next,
-            sampleRate: next === 'opus' && sampleRate === 44_100 ? 48_000 : sampleRate,
-          })
+          changeRig((old) =>
+            withValue(old, 'sound', {
+              ...old.sound,
+              codec: next,
+              sampleRate: next === 'opus' && sampleRate === 44_100 ? 48_000 : sampleRate,
+            }),
+          )
         }
         note={
           codec === 'pcm-24'
             ? 'Headroom for editing; a browser’s microphone delivers about 16 bit.'
             : undefined
         }
-        path="sound"
       />
-      <Choice
-        name="Sample rate"
-        value={String(sampleRate ?? 0)}
+      <RigSelect
+        path="sound.sampleRate"
         options={[
-          { value: '0', label: 'Same as the device' },
+          { value: null, label: 'Same as the device' },
           ...RATES.map(({ value, label }) => ({
-            value: String(value),
+            value,
             label,
             disabled: codec === 'opus' && !OPUS_RATES.includes(value),
           })),
         ]}
-        onChange={(value) =>
-          change({ sampleRate: RATES.find((rate) => String(rate.value) === value)?.value ?? null })
-        }
         note="For voice and app sound. Filtered first, so that there is no aliasing."
       />
       {codec === 'opus' && (
-        <NumberField
-          name="Bitrate"
-          value={rig.sound[track]}
+        <RigNumber
+          path={`sound.${track}`}
           min={16}
           max={track === 'voiceKbps' ? 256 : 320}
           unit="kb/s"
-          onChange={(kbps) => change({ [track]: kbps })}
           note="Speech is clear from 48 kb/s; below 24 kb/s it sounds muffled."
         />
       )}

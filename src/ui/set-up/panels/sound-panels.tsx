@@ -1,13 +1,15 @@
 'use client';
 
 import { type AppSoundSource, type DeviceSource, firstAppSound, firstVoice, type Rig } from '@/core/rig';
+import { withValue } from '@/core/rig-values';
 import { gainAdvice, underVoice } from '@/core/sound-heard';
 import { isTreated } from '@/core/treatment/treatment';
 import { PRACTICE_DEVICES } from '@/practice/practice-desk';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
 import { TreatmentChoices } from '../../shared/treatment-choices';
-import { Choice, NumberField, Pebbles } from '../choices';
+import { Choice } from '../choices';
 import { deviceOptions, deviceSource, deviceValue, useDevices } from '../devices';
+import { RigNumber, RigSegmented } from '../rig-field';
 import { SoundKept } from './sound-kept';
 import { SoundTest } from './sound-test';
 
@@ -48,14 +50,12 @@ export function VoicePanel() {
         path="voice"
       />
       {rig.voice && (
-        <Pebbles
-          name="Microphone"
-          value={rig.voice.talk}
+        <RigSegmented
+          path="voice.talk"
           options={[
             { value: 'open', label: 'Always on' },
-            { value: 'push', label: `Push to talk (${rig.keys.mute.toUpperCase()})` },
+            { value: 'push', label: 'Push to talk' },
           ]}
-          onChange={(talk) => changeRig((old) => ({ ...old, voice: old.voice && { ...old.voice, talk } }))}
         />
       )}
       {rig.voice && <VoiceHeard />}
@@ -69,25 +69,23 @@ export function VoicePanel() {
 /** Voice processing, channels, gain and delay. */
 function VoiceTreatment({ voice }: { voice: NonNullable<Rig['voice']> }) {
   const { changeRig } = useRoom();
-  const change = (part: Partial<NonNullable<Rig['voice']>>) =>
-    changeRig((old) => ({ ...old, voice: old.voice && { ...old.voice, ...part } }));
   return (
     <>
       <div className="choice wide">
         <TreatmentChoices
           treatment={voice.treatment}
-          onChange={(part) => change({ treatment: { ...voice.treatment, ...part } })}
+          onChange={(part) =>
+            changeRig((old) => withValue(old, 'voice.treatment', { ...voice.treatment, ...part }))
+          }
         />
       </div>
       {isTreated(voice.treatment) && (
-        <Pebbles
-          name="Apply"
-          value={voice.treated}
+        <RigSegmented
+          path="voice.treated"
           options={[
             { value: 'afterwards', label: 'After recording' },
             { value: 'while-recording', label: 'While recording' },
           ]}
-          onChange={(treated) => change({ treated })}
           note={
             voice.treated === 'afterwards'
               ? 'The raw voice is recorded; processing can be changed later.'
@@ -95,14 +93,12 @@ function VoiceTreatment({ voice }: { voice: NonNullable<Rig['voice']> }) {
           }
         />
       )}
-      <Pebbles
-        name="Channels"
-        value={voice.channels === 1 ? 'one' : 'two'}
+      <RigSegmented
+        path="voice.channels"
         options={[
-          { value: 'one', label: 'Mono' },
-          { value: 'two', label: 'Stereo' },
+          { value: 1, label: 'Mono' },
+          { value: 2, label: 'Stereo' },
         ]}
-        onChange={(channels) => change({ channels: channels === 'one' ? 1 : 2 })}
         note={
           voice.channels === 1
             ? 'One microphone is mono.'
@@ -111,47 +107,13 @@ function VoiceTreatment({ voice }: { voice: NonNullable<Rig['voice']> }) {
               : undefined
         }
       />
-      <GainAndDelay
-        gainName="Voice gain"
-        delayName="Voice delay"
-        maxGainDb={12}
-        sound={voice}
-        onChange={change}
-        note="For a microphone that is out of sync with the picture."
-      />
-    </>
-  );
-}
-
-type Placed = { gainDb: number; delayMs: number };
-
-/** How loud a sound is in what is made of the take, and how far it is moved against the picture. */
-function GainAndDelay(props: {
-  gainName: string;
-  delayName: string;
-  maxGainDb: number;
-  sound: Placed;
-  onChange: (part: Partial<Placed>) => void;
-  note?: string;
-}) {
-  return (
-    <>
-      <NumberField
-        name={props.gainName}
-        value={props.sound.gainDb}
-        min={-60}
-        max={props.maxGainDb}
-        unit="dB"
-        onChange={(gainDb) => props.onChange({ gainDb })}
-      />
-      <NumberField
-        name={props.delayName}
-        value={props.sound.delayMs}
+      <RigNumber path="voice.gainDb" min={-60} max={12} unit="dB" />
+      <RigNumber
+        path="voice.delayMs"
         min={-500}
         max={500}
         unit="ms"
-        onChange={(delayMs) => props.onChange({ delayMs })}
-        note={props.note}
+        note="For a microphone that is out of sync with the picture."
       />
     </>
   );
@@ -219,15 +181,10 @@ export function AppSoundPanel() {
         path="appSound"
       />
       {rig.appSound && (
-        <GainAndDelay
-          gainName="App sound gain"
-          delayName="App sound delay"
-          maxGainDb={6}
-          sound={rig.appSound}
-          onChange={(part) =>
-            changeRig((old) => ({ ...old, appSound: old.appSound && { ...old.appSound, ...part } }))
-          }
-        />
+        <>
+          <RigNumber path="appSound.gainDb" min={-60} max={6} unit="dB" />
+          <RigNumber path="appSound.delayMs" min={-500} max={500} unit="ms" />
+        </>
       )}
       <SoundKept track="appKbps" />
     </div>

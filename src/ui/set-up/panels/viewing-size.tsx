@@ -2,7 +2,7 @@
 
 import { Button } from 'antd';
 import { arrivalVerdict, arrivingPx, VIEWERS } from '@/core/text-height';
-import { Choice } from '../choices';
+import { RigSelect } from '../rig-field';
 import { useSetUp } from '../set-up-context';
 import { usePicture } from '../use-facts';
 import { CropPicture } from './bitrate-slider';
@@ -15,7 +15,7 @@ const VERDICTS = {
 
 /** How tall text are where the lesson is watched, and what they look like there, a pixel for a pixel. */
 export function ViewingSize() {
-  const { rig, changePicture, measuring } = useSetUp();
+  const { rig, measuring } = useSetUp();
   const picture = usePicture();
   const { measured, doing, measure } = measuring;
   const viewer = VIEWERS.find(({ id }) => id === rig.picture.viewer) ?? VIEWERS[1];
@@ -24,14 +24,12 @@ export function ViewingSize() {
   const px = measured?.textPx && picture ? arrivingPx(measured.textPx, picture, viewer) : null;
   return (
     <>
-      <Choice
-        name="Viewing size"
-        value={viewer.id}
+      <RigSelect
+        path="picture.viewer"
         options={VIEWERS.map(({ id, name, width, height }) => ({
           value: id,
           label: `${name}, ${width} × ${height}`,
         }))}
-        onChange={(id) => changePicture({ viewer: id as typeof viewer.id })}
         note={
           px !== null && measured
             ? `Text is ${measured.textPx} px tall in the picture and ${px.toFixed(1)} px tall for viewers: ${VERDICTS[arrivalVerdict(px)]}.`

@@ -8,11 +8,12 @@ import type { StoreId } from '@/core/ids';
 import { problemOf } from '@/core/problem';
 import { trackRates } from '@/core/rate';
 import type { Rig } from '@/core/rig';
-import { AFTER_STOP } from '@/core/rig-choices';
+import { AFTER_STOP, fieldNames } from '@/core/rig-choices';
 import { roomFor, roomText } from '@/core/room';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
 import { useTold } from '../../shared/use-told';
 import { Choice } from '../choices';
+import { RigSelect } from '../rig-field';
 import { useRoomLeft } from '../room';
 import { useSetUp } from '../set-up-context';
 import { useFinalStore, useStores } from '../stores';
@@ -29,6 +30,7 @@ export function WhereItGoes() {
   const store = useFinalStore();
   const states = useSourceStates(session);
   const [adding, setAdding] = useState(false);
+  const { name, does: effect } = fieldNames('stores');
   const { final } = rig.stores;
   const setFinal = (next: Rig['stores']['final']) =>
     changeRig((old) => ({ ...old, stores: { ...old.stores, final: next } }));
@@ -39,7 +41,8 @@ export function WhereItGoes() {
   return (
     <>
       <Choice
-        name="Copies of finished files"
+        {...{ name, effect }}
+        path="stores"
         value={adding ? NEW : final}
         options={[
           { value: 'studio', label: 'None (studio’s disk only)' },
@@ -133,28 +136,26 @@ export function AfterStop() {
   const { rig, changeRig } = useSetUp();
   return (
     <>
-      <Choice
-        name="After stopping"
-        value={rig.afterStop}
-        options={Object.entries(AFTER_STOP).map(([value, label]) => ({ value, label }))}
-        onChange={(value) =>
+      <RigSelect
+        path="afterStop"
+        options={AFTER.map((value) => ({ value, label: AFTER_STOP[value] }))}
+        onChange={(afterStop) =>
           changeRig((old) => ({
             ...old,
-            afterStop: value as Rig['afterStop'],
-            handOverTo: value === 'hand-over' ? (old.handOverTo ?? DESTINATIONS[0]?.id ?? null) : null,
+            afterStop,
+            handOverTo: afterStop === 'hand-over' ? (old.handOverTo ?? DESTINATIONS[0]?.id ?? null) : null,
           }))
         }
-        path="afterStop"
       />
       {rig.afterStop === 'hand-over' && (
-        <Choice
-          name="Hand over to"
-          value={rig.handOverTo ?? ''}
+        <RigSelect
+          path="handOverTo"
           options={DESTINATIONS.map(({ id, name }) => ({ value: id, label: name }))}
-          onChange={(handOverTo) => changeRig((old) => ({ ...old, handOverTo }))}
           note="A parcel of the whole take is made as soon as it has arrived."
         />
       )}
     </>
   );
 }
+
+const AFTER = Object.keys(AFTER_STOP) as Rig['afterStop'][];

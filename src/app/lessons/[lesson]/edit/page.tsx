@@ -1,0 +1,10 @@
+import { notFound } from 'next/navigation';
+import { LessonId } from '@/core/ids';
+import { readEdit } from '@/server/cuts';
+import { EditStage } from '@/ui/edit/edit-stage';
+
+export default async function Page({ params }: { params: Promise<{ lesson: string }> }) {
+  const id = LessonId.safeParse((await params).lesson);
+  if (!id.success) notFound();
+  return <EditStage page={await readEdit(id.data)} />;
+}

@@ -1,0 +1,151 @@
+'use client';
+
+import { Alert, Button, Modal, Table } from 'antd';
+import { useState } from 'react';
+import {
+  ACTION_IDS,
+  ACTIONS,
+  type ActionId,
+  conflictOf,
+  keyPressOf,
+  keysOf,
+  keyText,
+  withKey,
+} from '@/core/keys';
+import { changeKeys, useKeyChanges, useMac } from './key-changes';
+
+/** A key that somebody pressed for an action, and why the action does not have it yet. */
+type Asked = { action: ActionId; press: string | null; has: ActionId | null };
+
+const GROUP_SIZES = Map.groupBy(ACTION_IDS, (id) => ACTIONS[id].group);
+const startsGroup = (id: ActionId) => GROUP_SIZES.get(ACTIONS[id].group)?.[0] === id;
+
+/** Every action and its key, to be looked up and changed in this browser. */
+export function KeysDialog({ onClose }: { onClose: () => void }) {
+  const changes = useKeyChanges();
+  const mac = useMac();
+  const [listening, setListening] = useState<ActionId | null>(null);
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const give = (action: ActionId, key: string | null) => {
+    setAsked(null);
+    changeKeys(withKey(changes, action, key));
+  };
+  const press = (action: ActionId, event: React.KeyboardEvent) => {
+    if (['Shift', 'Control', 'Alt', 'Meta', 'Tab'].includes(event.key)) return;
+    // Nothing else gets this key: Escape would close the dialog, Space press the button again.
+    event.preventDefault();
+    event.stopPropagation();
+    setListening(null);
+    const pressed = keyPressOf(event);
+    const has = pressed === null ? null : conflictOf(action, pressed, changes);
+    if (pressed !== null && has === null) give(action, pressed);
+    else setAsked({ action, press: pressed, has });
+  };
+  return (
+    <Modal
+      open
+      title="Keyboard shortcuts"
+      width={620}
+      onCancel={onClose}
+      footer={[
+        <Button key="defaults" disabled={Object.keys(changes).length === 0} onClick={() => changeKeys({})}>
+          Restore defaults
+        </Button>,
+        <Button key="done" type="primary" onClick={onClose}>
+          Done
+        </Button>,
+      ]}
+    >
+      <p className="small mute">Click a key to change it. Changes are kept in this browser.</p>
+      <Table<ActionId>
+        size="small"
+        pagination={false}
+        rowKey={(id) => id}
+        dataSource={ACTION_IDS}
+        scroll={{ y: 420 }}
+        columns={[
+          {
+            title: 'Where',
+            width: 96,
+            render: (_, id) => ACTIONS[id].group,
+            onCell: (id) => ({
+              rowSpan: startsGroup(id) ? GROUP_SIZES.get(ACTIONS[id].group)?.length : 0,
+              style: { verticalAlign: 'top' },
+            }),
+          },
+          {
+            title: 'Action',
+            render: (_, id) => (
+              <>
+                {ACTIONS[id].name}
+                {asked?.action === id && (
+                  <Refused asked={asked} mac={mac} onUse={() => asked.press && give(id, asked.press)} />
+                )}
+              </>
+            ),
+          },
+          {
+            title: 'Key',
+            width: 150,
+            render: (_, id) => {
+              const keys = keysOf(id, changes);
+              return (
+                <Button
+                  size="small"
+                  aria-label={`Key for ${ACTIONS[id].group}: ${ACTIONS[id].name}`}
+                  onClick={() => setListening(id)}
+                  onBlur={() => setListening((now) => (now === id ? null : now))}
+                  onKeyDown={(event) => listening === id && press(id, event)}
+                >
+                  {listening === id
+                    ? 'Press a key …'
+                    : keys.map((key) => keyText(key, mac)).join(' or ') || 'None'}
+                </Button>
+              );
+            },
+          },
+          {
+            title: <span className="sr-only">Change</span>,
+            width: 96,
+            render: (_, id) =>
+              changes[id] !== undefined ? (
+                <Button size="small" type="link" onClick={() => restore(id)}>
+                  Restore
+                </Button>
+              ) : null,
+          },
+        ]}
+      />
+    </Modal>
+  );
+
+  function restore(id: ActionId) {
+    const { [id]: _, ...rest } = changes;
+    setAsked(null);
+    changeKeys(rest);
+  }
+}
+
+function Refused({ asked, mac, onUse }: { asked: Asked; mac: boolean; onUse: () => void }) {
+  const { press, has } = asked;
+  if (press === null || has === null)
+    return (
+      <Alert
+        type="warning"
+        role="alert"
+        title="Choose a letter, a digit, a function key or an arrow. Ctrl, Alt and Shift may go with it."
+      />
+    );
+  return (
+    <Alert
+      type="warning"
+      role="alert"
+      title={`${keyText(press, mac)} is the key for “${ACTIONS[has].name}”.`}
+      action={
+        <Button size="small" onClick={onUse}>
+          Use it here
+        </Button>
+      }
+    />
+  );
+}

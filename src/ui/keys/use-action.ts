@@ -1,0 +1,57 @@
+'use client';
+
+import { useHotkeys } from 'react-hotkeys-hook';
+import type { ActionId } from '@/core/keys';
+import { useKeys } from './key-changes';
+
+type Options = {
+  enabled?: boolean;
+  /** Whether a key that is held acts again and again. */
+  repeats?: boolean;
+  /** What happens when the key is let go. */
+  released?: () => void;
+};
+
+/** Calls `act` at the action's key, wherever on the page nothing else wants that key. */
+export function useAction(action: ActionId, act: () => void, options: Options = {}): void {
+  const { enabled = true, repeats = false, released } = options;
+  const keys = useKeys(action);
+  const shared = { useKey: true, enableOnFormTags: true, enabled: enabled && keys.length > 0 } as const;
+  // The space bar's character is no name: it is told by its place, which is the same on every keyboard.
+  const names = keys.length > 0 ? [...keys] : ['none'];
+  const byPlace = names.every((key) => key.endsWith('space'));
+  useHotkeys(
+    names,
+    (event) => {
+      if (event.repeat && !repeats) return;
+      event.preventDefault();
+      act();
+    },
+    { ...shared, useKey: !byPlace, ignoreEventWhen: isForOthers },
+  );
+  useHotkeys(names, () => released?.(), {
+    ...shared,
+    useKey: !byPlace,
+    enabled: shared.enabled && released !== undefined,
+    keydown: false,
+    keyup: true,
+    // Whoever lets go of Shift first has let go of the key as well.
+    ignoreModifiers: true,
+  });
+}
+
+/**
+ * Whether a key belongs to what has the focus: everything in text fields and dialogs, the space bar on buttons, arrows among
+ * choices and on handles.
+ */
+function isForOthers(event: KeyboardEvent): boolean {
+  const target = event.target as Element;
+  if (
+    target.closest(
+      'textarea, [role="combobox"], [role="dialog"], input:not([type="radio"], [type="checkbox"])',
+    )
+  )
+    return true;
+  if (event.key === ' ' || event.key === 'Enter') return target.closest('button, a, input, summary') !== null;
+  return event.key.startsWith('Arrow') && target.closest('input, [role="tab"], [role="slider"]') !== null;
+}

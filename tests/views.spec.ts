@@ -1,0 +1,245 @@
+// Every view in both themes, for whoever cannot see it or has no mouse.
+import type { Locator, Page } from '@playwright/test';
+import { PRACTICE_RIG } from '@/core/rig';
+import { rows } from './support/processes';
+import { expect, expectAccessible, finished, stretch } from './support/studio';
+import { test } from './support/test';
+
+/** A lesson that ships, with a take and a cut of two steps. */
+async function demoLesson(): Promise<{ lesson: string; take: string }> {
+  const [found] = await rows<{ lesson: string; take: string }>(
+    `select lesson.id as lesson, take.id as take from lesson join take on take.lesson_id = lesson.id
+     where lesson.title = 'Plan a bed rotation' and take.state = 'ready' limit 1`,
+  );
+  if (!found) throw new Error('The demo is not there: start the studio without --empty.');
+  return found;
+}
+
+/** Views, and what is on them when they are there. */
+async function views(): Promise<[address: string, there: (page: Page) => Locator][]> {
+  const { lesson, take } = await demoLesson();
+  return [
+    ['/', (page) => page.getByRole('heading', { name: 'Lessons in the making' })],
+    ['/rigs', (page) => page.getByRole('heading', { name: 'Rigs', level: 1 })],
+    ['/bin', (page) => page.getByRole('heading', { name: 'Bin', level: 1 })],
+    [`/lessons/${lesson}/rehearse`, (page) => page.getByRole('main')],
+    [`/lessons/${lesson}/set-up`, (page) => page.getByRole('img', { name: 'Live picture' })],
+    [`/lessons/${lesson}/record`, (page) => page.getByRole('button', { name: 'Record R', exact: true })],
+    [`/lessons/${lesson}/edit`, (page) => page.locator('.player[data-loaded=true]')],
+    [`/lessons/${lesson}/hand-over`, (page) => page.getByText('What will be made')],
+    [`/takes/${take}`, (page) => page.locator('.player[data-loaded=true]')],
+    ['/lessons/nothing/set-up', (page) => page.getByRole('main')],
+  ];
+}
+
+// A page that is not there answers 404, of which a browser speaks as an error.
+test.use({ refused: /404/ });
+
+const STRETCHES = ['Picture', 'Encode', 'File', 'Camera', 'Voice', 'App sound'];
+
+for (const light of ['day', 'night'])
+  test(`every view is accessible by ${light}`, async ({ studio: page, baseURL }) => {
+    await page.context().addCookies([{ name: 'light', value: light, url: baseURL ?? '' }]);
+    for (const [address, there] of await views()) {
+      await page.goto(address);
+      await expect(there(page)).toBeVisible();
+      await expect(page.locator('html')).toHaveAttribute('data-light', light);
+      await expectAccessible(page);
+      if (!address.endsWith('/set-up') || address.includes('nothing')) continue;
+      for (const name of STRETCHES) {
+        await stretch(page, name);
+        await expect(page.getByRole('tabpanel', { name }).locator('.ant-skeleton')).toBeHidden();
+        await expectAccessible(page);
+      }
+      await page.getByRole('button', { name: /^Rig/ }).click();
+      await expect(page.getByText('Start from a purpose')).toBeVisible();
+      await expectAccessible(page);
+    }
+    await page.goto('/');
+    await page.getByRole('button', { name: 'Keys', exact: true }).click();
+    await expect(page.getByRole('dialog', { name: 'Keyboard shortcuts' })).toBeVisible();
+    await expectAccessible(page);
+  });
+
+const CAN_ACT = 'main :is(button, a[href], input, textarea, [tabindex="0"]), header :is(button, a[href])';
+
+/**
+ * What can be acted on and was not reached, and where the focus could not be seen, on a walk with Tab through the whole page.
+ * Of several radios of one name and of tabs of one list, one is reached with Tab, the others with arrows.
+ */
+async function walk(page: Page): Promise<{ missed: string[]; unseen: string[] }> {
+  // Nothing has the focus at the beginning; what comes while the walk is under way need not be met.
+  await page.evaluate((can) => {
+    (document.activeElement as HTMLElement | null)?.blur();
+    for (const element of document.querySelectorAll<HTMLElement>(can)) element.dataset.there = '';
+  }, CAN_ACT);
+  const unseen: string[] = [];
+  for (let i = 0; i < 160; i++) {
+    await page.keyboard.press('Tab');
+    const now = await page.evaluate(() => {
+      const element = document.activeElement as HTMLElement | null;
+      if (!element || element === document.body) return null;
+      const known = element.dataset.walked !== undefined;
+      element.dataset.walked = '';
+      const shown = (each: Element | null): boolean => {
+        if (!each) return false;
+        const { outlineStyle, outlineWidth, boxShadow, borderColor } = getComputedStyle(each);
+        return (
+          (outlineStyle !== 'none' && outlineWidth !== '0px') || boxShadow !== 'none' || borderColor !== ''
+        );
+      };
+      const seen =
+        shown(element) || shown(element.closest('label, .ant-slider, .ant-select, .ant-input-number'));
+      return { known, seen, html: element.outerHTML.slice(0, 120) };
+    });
+    if (!now || now.known) break;
+    if (!now.seen) unseen.push(now.html);
+  }
+  const missed = await page.evaluate(() => {
+    return [...document.querySelectorAll<HTMLElement>('[data-there]')].flatMap((element) => {
+      const { width, height } = element.getBoundingClientRect();
+      const hidden = width === 0 || height === 0 || !element.checkVisibility({ visibilityProperty: true });
+      const off = element.matches(':disabled, [aria-disabled=true], [tabindex="-1"], [type=file]');
+      if (hidden || off || element.dataset.walked !== undefined) return [];
+      if (element instanceof HTMLInputElement && element.type === 'radio') return [];
+      return [element.outerHTML.slice(0, 140)];
+    });
+  });
+  return { missed, unseen };
+}
+
+test('everything on every view is reached with Tab, and the focus is seen there', async ({
+  studio: page,
+}) => {
+  for (const [address, there] of await views()) {
+    await page.goto(address);
+    await expect(there(page)).toBeVisible();
+    expect({ address, ...(await walk(page)) }).toEqual({ address, missed: [], unseen: [] });
+  }
+});
+
+/** Walks on with Tab until this has the focus. */
+async function tabTo(page: Page, wanted: Locator): Promise<void> {
+  await expect(wanted).toBeVisible();
+  for (let i = 0; i < 120; i++) {
+    if (await wanted.evaluate((element) => element === document.activeElement)) return;
+    await page.keyboard.press('Tab');
+  }
+  throw new Error(`Tab does not come to ${wanted}.`);
+}
+
+test('a lesson is set up, recorded, cut and handed over without a pointer', async ({ studio: page }) => {
+  const made = await page.request.post('/api/lessons', { data: { title: `By keys, ${Date.now()}` } });
+  const { id } = await made.json();
+  await page.request.patch(`/api/lessons/${id}`, { data: { rig: { ...PRACTICE_RIG, countdownS: 0 } } });
+  await page.goto(`/lessons/${id}/set-up`);
+  await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible();
+  // Stretches by arrows, a choice by letters, a handle by arrows.
+  await tabTo(page, page.getByRole('tab', { selected: true }));
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('tab', { name: /^Picture/ })).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('Enter');
+  await tabTo(page, page.getByRole('combobox', { name: 'Frame rate' }));
+  const rate = async () =>
+    (
+      await rows<{ fps: number }>(
+        `select rig->'picture'->'frameRate'->'num' as fps from lesson where id = $1`,
+        [id],
+      )
+    )[0]?.fps;
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('combobox', { name: 'Frame rate' })).toHaveAttribute('aria-expanded', 'true');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect.poll(rate).not.toBe(30);
+  await page.goto(`/lessons/${id}/record`);
+  await expect(page.getByRole('button', { name: 'Record R', exact: true })).toBeEnabled({ timeout: 20_000 });
+  await page.keyboard.press('r');
+  await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible();
+  await page.waitForTimeout(1500);
+  await page.keyboard.press('m');
+  await expect(page.getByText('1 so far')).toBeVisible();
+  await page.keyboard.press('p');
+  await expect(page.getByRole('button', { name: 'Resume P' })).toBeVisible();
+  await page.keyboard.press('p');
+  await page.waitForTimeout(2500);
+  await page.keyboard.press('s');
+  await page.waitForURL(/\/takes\//);
+  await finished(page);
+  await tabTo(page, page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Edit' }));
+  await page.keyboard.press('Enter');
+  await page.waitForURL(/\/edit$/);
+  const player = page.locator('.player[data-loaded=true]');
+  await expect(player).toBeVisible({ timeout: 20_000 });
+  const place = async () => Number(await player.getAttribute('data-position'));
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(place).toBeGreaterThan(0);
+  const first = await place();
+  await page.keyboard.press('i');
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(place).toBeGreaterThan(first);
+  await page.keyboard.press('o');
+  // The out point is a handle: an arrow is a pixel of the strip, Shift ten.
+  const edge = () =>
+    page.locator('.chosen').evaluate((element) => Math.round(element.getBoundingClientRect().right));
+  const before = await edge();
+  await tabTo(page, page.getByRole('button', { name: 'Out point', exact: true }));
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('ArrowLeft');
+  await expect.poll(async () => (await edge()) - before).toBe(9);
+  await page.keyboard.press('x');
+  await expect(page.locator('.seam')).toHaveCount(1);
+  await page.keyboard.press('Control+z');
+  await expect(page.locator('.seam')).toHaveCount(0);
+  await page.keyboard.press('Control+y');
+  await expect(page.locator('.seam')).toHaveCount(1);
+  await tabTo(page, page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Hand over' }));
+  await page.keyboard.press('Enter');
+  await tabTo(page, page.getByRole('button', { name: /^Make it for/ }));
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Parcels' })).toBeVisible();
+  await expect(page.locator('.parcel')).toHaveCount(1, { timeout: 30_000 });
+});
+
+test('a key is changed in this browser, a conflict is shown and settled, and the defaults come back', async ({
+  studio: page,
+}) => {
+  const { lesson } = await demoLesson();
+  await page.goto(`/lessons/${lesson}/record`);
+  const record = (key: string) => page.getByRole('button', { name: `Record ${key}`, exact: true });
+  await expect(record('R')).toBeEnabled({ timeout: 20_000 });
+  await page.getByRole('button', { name: 'Keys', exact: true }).click();
+  const keys = page.getByRole('dialog', { name: 'Keyboard shortcuts' });
+  const key = (name: string) => keys.getByRole('button', { name: `Key for ${name}`, exact: true });
+  await key('Record: Record').click();
+  await page.keyboard.press('s');
+  await expect(keys.getByRole('alert')).toContainText('S is the key for “Stop”.');
+  await expect(key('Record: Record')).toHaveText('R');
+  await keys.getByRole('button', { name: 'Use it here' }).click();
+  await expect(key('Record: Record')).toHaveText('S');
+  await expect(key('Record: Stop')).toHaveText('None');
+  // Of the same key on another page nothing is said.
+  await expect(key('Edit: Split here')).toHaveText('S');
+  await key('Record: Stop').click();
+  await page.keyboard.press('Tab');
+  await key('Record: Stop').click();
+  await page.keyboard.press(';');
+  await expect(keys.getByRole('alert')).toContainText('Choose a letter');
+  await key('Record: Stop').click();
+  await page.keyboard.press('F9');
+  await expect(key('Record: Stop')).toHaveText('F9');
+  await keys.getByRole('button', { name: 'Done' }).click();
+  await expect(record('S')).toBeVisible();
+  await page.reload();
+  await expect(record('S')).toBeEnabled({ timeout: 20_000 });
+  // The old key does nothing any more, the new ones do.
+  await page.keyboard.press('r');
+  await page.waitForTimeout(500);
+  await expect(record('S')).toBeVisible();
+  await page.getByRole('button', { name: 'Keys', exact: true }).click();
+  await keys.getByRole('button', { name: 'Restore defaults' }).click();
+  await expect(key('Record: Record')).toHaveText('R');
+  await expect(key('Record: Stop')).toHaveText('S');
+  await keys.getByRole('button', { name: 'Done' }).click();
+  await expect(record('R')).toBeVisible();
+});

@@ -22,6 +22,7 @@ const watch = (selector: string, event: string) => `
 async function dragBitrate(page: Page): Promise<number[]> {
   await page.getByRole('tab', { name: /^Encode/ }).click();
   const slider = page.getByRole('slider', { name: 'Bitrate' });
+  await slider.waitFor();
   await page.evaluate(watch('.bitrate-track', 'mousemove'));
   const [thumb, box] = [
     await slider.boundingBox(),

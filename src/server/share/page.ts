@@ -1,4 +1,5 @@
 import { bytesText } from '@/core/figures';
+import { ACTIONS, type ActionId, keyText } from '@/core/keys';
 import { shuttled } from '@/core/shuttle';
 import type { SharedMedia } from './shared-media';
 
@@ -98,11 +99,14 @@ ${body}
 </html>`;
 }
 
+/** As they ship: nobody changes keys on somebody else's page. */
+const keys = (...actions: ActionId[]): string =>
+  actions.map((action) => keyText(ACTIONS[action].keys[0])).join(' ');
 const KEYS: [string, string][] = [
-  ['Space', 'play, pause'],
-  ['← →', 'one frame'],
-  ['Shift ← →', '5 seconds'],
-  ['J K L', 'backwards, stop, forwards; again for double speed'],
+  [keys('play.toggle'), 'play, pause'],
+  [keys('play.frame-back', 'play.frame-on'), 'one frame'],
+  [keys('play.jump-back', 'play.jump-on'), '5 seconds'],
+  [keys('play.back', 'play.stop', 'play.forward'), 'backwards, stop, forwards; again for double speed'],
 ];
 
 /** The page of a link: a title, the video, its keys. */

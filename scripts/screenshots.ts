@@ -45,7 +45,7 @@ async function night(page: Page, name: string): Promise<void> {
 /** A region on the live picture, and two rigs side by side; the lesson is not changed. */
 async function aimAndCompare(page: Page, url: string): Promise<void> {
   const address = page.url();
-  await stretch(page, 'Aim');
+  await stretch(page, 'Capture area');
   await page.getByText('A region', { exact: true }).click();
   await shoot(page, 'aim');
   await page.getByText('Full frame', { exact: true }).click();

@@ -102,6 +102,7 @@ test('a region is drawn, moved by keys, typed, kept under a name, and what is wr
   const lesson = page.url().split('/')[4] ?? '';
   const stored = async () =>
     (await rows<{ rig: Rig }>('select rig from lesson where id = $1', [lesson]))[0]?.rig.picture;
+  await stretch(page, 'Capture area');
   await page.getByText('A region', { exact: true }).click();
   const region = page.getByRole('group', { name: /^Region / });
   await expect(region).toHaveAccessibleName(/^Region 1280 × 720 from 320, 180/);
@@ -135,7 +136,7 @@ test('a region is drawn, moved by keys, typed, kept under a name, and what is wr
   await expect.poll(async () => (await stored())?.aim).toEqual({ x: 482, y: 200, width: 1438, height: 790 });
   await page.getByRole('button', { name: 'The list' }).click();
   await expect(region).toHaveAccessibleName(/from 322, 200/);
-  await expect(page.getByRole('tab', { name: /^Aim/ })).toContainText('region 1438 × 790');
+  await expect(page.getByRole('tab', { name: /^Capture area/ })).toContainText('region 1438 × 790');
 });
 
 test('the camera is drawn to another corner and to a free place, resized by keys, and lies there in the plain video', async ({

@@ -38,10 +38,7 @@ function allRoutes(): string[] {
     ...Object.keys(pages).filter((route) => route.startsWith('/api/')),
   ];
   const filled = routes.map((route) =>
-    route
-      .replace('[stage]', 'set-up')
-      .replace(/\/\[\[\.\.\.\w+\]\]/, '')
-      .replace(/\[\w+\]/g, 'A'.repeat(22)),
+    route.replace(/\/\[\[\.\.\.\w+\]\]/, '').replace(/\[\w+\]/g, 'A'.repeat(22)),
   );
   return [...new Set(filled)].filter((route) => !route.startsWith('/_'));
 }

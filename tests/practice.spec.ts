@@ -13,6 +13,7 @@ test('drawing a practice picture afresh gives the same bytes as stepping to it',
     'tab-log': 300,
     'test-card': 300,
     presenter: 300,
+    'presenter-green': 300,
   };
   for (const [kind, frames] of Object.entries(kinds)) {
     const { identical } = await page.evaluate(

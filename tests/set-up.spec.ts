@@ -127,12 +127,14 @@ test('encoders and bitrates are measured here, the flow follows every choice, an
   await choose(page, 'H.264 level', '3.1');
   await expect(verdict(page)).toContainText('H.264 level 3.1 does not allow a picture of 1920 × 1080.');
   await expect(verdict(page).getByRole('link', { name: 'Record' })).toBeHidden();
+  await expect(verdict(page).getByRole('button', { name: 'Record', exact: true })).toBeDisabled();
   await verdict(page)
     .getByRole('button', { name: /^Use level 4\.0/ })
     .click();
   await expect(verdict(page).getByRole('link', { name: 'Record' })).toBeVisible();
   await stretch(page, 'Picture');
   // A number of several digits is taken as a whole, and one that is not allowed not at all.
+  await choose(page, 'Frame rate', 'Custom …');
   const rate = page.getByRole('spinbutton', { name: 'Custom frame rate' });
   await rate.click();
   await rate.press('Control+a');

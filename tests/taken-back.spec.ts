@@ -8,6 +8,7 @@ import { rows } from './support/processes';
 import {
   armed,
   CARD_RIG,
+  choose,
   expect,
   expectAccessible,
   lessonOf,
@@ -168,6 +169,7 @@ test('a deleted take, parcel and lesson are in the bin with their sizes, and com
 
 async function setRate(page: Page, fps: string): Promise<void> {
   const rate = page.getByRole('spinbutton', { name: 'Custom frame rate' });
+  if (await rate.isHidden()) await choose(page, 'Frame rate', 'Custom …');
   await rate.fill(fps);
   await rate.press('Enter');
 }

@@ -39,29 +39,75 @@ const STRETCHES = ['Picture', 'Encode', 'File', 'Camera', 'Voice', 'App sound'];
 
 for (const light of ['day', 'night'])
   test(`every view is accessible by ${light}`, async ({ studio: page, baseURL }) => {
+    // A theme changes colours and nothing else.
+    const what = light === 'day' ? 'all' : 'colours';
     await page.context().addCookies([{ name: 'light', value: light, url: baseURL ?? '' }]);
     for (const [address, there] of await views()) {
       await page.goto(address);
       await expect(there(page)).toBeVisible();
       await expect(page.locator('html')).toHaveAttribute('data-light', light);
-      await expectAccessible(page);
+      await expectAccessible(page, what);
       if (!address.endsWith('/set-up') || address.includes('nothing')) continue;
       for (const name of STRETCHES) {
         await stretch(page, name);
         await expect(page.getByRole('tabpanel', { name }).locator('.ant-skeleton')).toBeHidden();
-        await expectAccessible(page);
+        await expectAccessible(page, what);
       }
       await page.getByRole('button', { name: /^Rig/ }).click();
       await expect(page.getByText('Start from a purpose')).toBeVisible();
-      await expectAccessible(page);
+      await expectAccessible(page, what);
     }
     await page.goto('/');
     await page.getByRole('button', { name: 'Keys', exact: true }).click();
     await expect(page.getByRole('dialog', { name: 'Keyboard shortcuts' })).toBeVisible();
-    await expectAccessible(page);
+    await expectAccessible(page, what);
   });
 
 const CAN_ACT = 'main :is(button, a[href], input, textarea, [tabindex="0"]), header :is(button, a[href])';
+
+/** How far a page is wider than its window, px. */
+const sideways = (page: Page) =>
+  page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+
+test('everything is at hand on a small screen, on a large one the room is used, and on a phone it can be watched', async ({
+  studio: page,
+}) => {
+  const { lesson, take } = await demoLesson();
+  // Edit's buttons at 1024 × 700.
+  await page.setViewportSize({ width: 1024, height: 700 });
+  await page.goto(`/lessons/${lesson}/edit`);
+  await expect(page.locator('.player[data-loaded=true]')).toBeVisible();
+  for (const name of [/^Play/, /^Mark in/, /^Split here/, /^Redo/])
+    await expect(page.getByRole('button', { name })).toBeInViewport({ ratio: 1 });
+  expect(await sideways(page)).toBe(0);
+  await page.goto(`/lessons/${lesson}/set-up`);
+  await expect(page.getByRole('img', { name: 'Live picture' })).toBeInViewport({ ratio: 1 });
+  await expect(page.getByText('Set up needs a larger screen', { exact: false })).toBeHidden();
+  for (const [width, height] of [
+    [1680, 1050],
+    [2560, 1440],
+  ] as const) {
+    await page.setViewportSize({ width, height });
+    for (const address of [`/lessons/${lesson}/set-up`, `/lessons/${lesson}/edit`, `/takes/${take}`, '/']) {
+      await page.goto(address);
+      const room = await page.getByRole('main').boundingBox();
+      expect((room?.width ?? 0) / width, `${address} at ${width}`).toBeGreaterThan(0.8);
+      expect(await sideways(page)).toBe(0);
+    }
+  }
+  await page.setViewportSize({ width: 390, height: 800 });
+  for (const address of ['/', `/takes/${take}`, `/lessons/${lesson}/hand-over`]) {
+    await page.goto(address);
+    const sentence = page.getByRole('region', { name: 'Verdict' }).locator('p');
+    await expect(sentence).toBeVisible();
+    expect((await sentence.boundingBox())?.width, address).toBeGreaterThan(240);
+    expect(await sideways(page), address).toBe(0);
+  }
+  for (const stage of ['set-up', 'record']) {
+    await page.goto(`/lessons/${lesson}/${stage}`);
+    await expect(page.getByText(/^(Set up|Record) needs a larger screen/)).toBeVisible();
+  }
+});
 
 /**
  * What can be acted on and was not reached, and where the focus could not be seen, on a walk with Tab through the whole page.
@@ -136,6 +182,8 @@ test('a lesson is set up, recorded, cut and handed over without a pointer', asyn
   await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible();
   // Stretches by arrows, a choice by letters, a handle by arrows.
   await tabTo(page, page.getByRole('tab', { selected: true }));
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('tab', { name: /^Capture area/ })).toBeFocused();
   await page.keyboard.press('ArrowRight');
   await expect(page.getByRole('tab', { name: /^Picture/ })).toHaveAttribute('aria-selected', 'true');
   await page.keyboard.press('Enter');

@@ -87,7 +87,7 @@ async function setUpOn(profile: string, picks: string, size: string): Promise<Pa
   await choose(page, 'App sound', 'No app sound');
   await stretch(page, 'File');
   await page.getByText('Off', { exact: true }).click();
-  await stretch(page, 'Aim');
+  await stretch(page, 'Source');
   await choose(page, 'Source', 'Window');
   await page.getByRole('button', { name: 'Share now' }).click();
   return page;

@@ -42,7 +42,7 @@ async function dragBitrate(page: Page): Promise<number[]> {
 
 /** A region is drawn over the live picture, in a circle and to all sides. */
 async function dragRegion(page: Page): Promise<number[]> {
-  await page.getByRole('tab', { name: /^Aim/ }).click({ position: { x: 24, y: 11 } });
+  await page.getByRole('tab', { name: /^Capture area/ }).click({ position: { x: 24, y: 11 } });
   await page.getByText('A region', { exact: true }).click();
   const region = page.getByRole('group', { name: /^Region / });
   const box = await region.boundingBox();
@@ -96,7 +96,7 @@ bench('setup', { most: { dragP95Ms: 50, interactiveMs: 3000, jsKb: 600 } }, ({ u
     const region = await dragRegion(page);
     const paints = await dragBitrate(page);
     await page.mouse.move(0, 0);
-    const measure = page.getByRole('button', { name: 'Measure on this source' });
+    const measure = page.getByRole('button', { name: /^Measure (on this source|again)$/ });
     const told = page.getByRole('status').filter({ hasText: /^(Measuring|Measured)/ });
     await measure.click();
     const began = performance.now();

@@ -84,7 +84,9 @@ export const Destination = z.object({
 export type Destination = z.infer<typeof Destination>;
 
 const HD = { width: 1920, height: 1080 };
-const LOUDNESS = { lufs: -16, toleranceLu: 0.5, truePeakDbtp: -1 };
+/** What spoken videos are exported at where their destination asks for a loudness. */
+export const SPOKEN_LUFS = -16;
+const LOUDNESS = { lufs: SPOKEN_LUFS, toleranceLu: 0.5, truePeakDbtp: -1 };
 const STEREO = { codec: 'aac', channels: 2, sampleRate: 48_000 } as const;
 const COMMON_H264: NonNullable<Destination['video']['h264']> = {
   profiles: ['Constrained Baseline', 'Main', 'High'],

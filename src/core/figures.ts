@@ -1,3 +1,5 @@
+import type { FrameRate } from './rational';
+
 /** How figures are written everywhere, so that the same amount never reads two ways. */
 
 /** 1000 bytes are a kilobyte, as on disks and in data sheets. */
@@ -21,8 +23,31 @@ export function clockText(us: number): string {
   return h > 0 ? `${h}:${two(m)}:${two(s)}` : `${m}:${two(s)}`;
 }
 
+/**
+ * A place in a film as editors write it: "3:24:07", minutes, seconds and the frame within the second at the film's constant rate.
+ */
+export function timecodeText(us: number, rate: FrameRate): string {
+  const second = Math.floor(Math.max(0, us) / 1e6);
+  // A frame begins at a rounded microsecond: half of one more still belongs to it.
+  const frame = Math.floor(((Math.max(0, us) - second * 1e6 + 0.5) * rate.num) / rate.den / 1e6);
+  return `${clockText(second * 1e6)}:${String(frame).padStart(2, '0')}`;
+}
+
 /** A level as people write it, with a true minus: "−16". */
 export const levelText = (db: number): string => `${db < 0 ? '−' : ''}${Math.abs(db)}`;
+
+/** A value to so many significant digits: an estimate says no more than it knows. */
+export const significant = (value: number, digits: number): number => Number(value.toPrecision(digits));
+
+/** An estimate of bits a second: two digits that count. */
+export function aboutBitrateText(bitsPerSecond: number): string {
+  const value = significant(bitsPerSecond, 2);
+  const [by, unit] = value >= 1e9 ? [1e9, 'Gb/s'] : value >= 1e6 ? [1e6, 'Mb/s'] : [1e3, 'kb/s'];
+  return `${significant(value / by, 2)} ${unit}`;
+}
+
+/** An estimate of bytes: two digits that count. */
+export const aboutBytesText = (bytes: number): string => bytesText(significant(bytes, 2));
 
 /** Bits a second in the unit that keeps three figures or fewer before the point. */
 export function bitrateText(bitsPerSecond: number): string {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { fitted, hasBars } from './fit';
+import { fitted, hasBars, oneToOneBox } from './fit';
 import { follow, type Handle, LEAST_SIDE, moveRegion, type Region, resizeRegion, snapRegion } from './region';
 import type { Size } from './sizes';
 import { sizeDifference } from './subject-size';
@@ -54,6 +54,34 @@ it('keeps what is shown inside the source and the picture, even, in its shape, a
     y: 0,
     width: 1080,
     height: 1080,
+  });
+});
+
+it('records one to one without giving up the chosen shape', () => {
+  fc.assert(
+    fc.property(size, size, fits, aims, (source, box, fit, aim) => {
+      const next = oneToOneBox({ aim, box, fit }, source);
+      if (fit === 'within' || fit === 'stretch') expect(next).toBeNull();
+      if (!next) return;
+      const made = fitted({ aim, box: next, fit }, source);
+      expect(made.scale).toBe(1);
+      expect([made.at.width, made.at.height]).toEqual([made.crop.width, made.crop.height]);
+      // Even sides move a shape by a pixel or two of its shorter side.
+      const short = Math.min(next.width, next.height, made.crop.width, made.crop.height);
+      expect(Math.abs(next.width / next.height / (box.width / box.height) - 1)).toBeLessThanOrEqual(
+        6 / short,
+      );
+    }),
+  );
+  const square = { width: 1080, height: 1080 };
+  const full = { width: 2560, height: 1440 };
+  expect(oneToOneBox({ aim: 'whole', box: square, fit: 'fill' }, full)).toEqual({
+    width: 1440,
+    height: 1440,
+  });
+  expect(oneToOneBox({ aim: 'whole', box: square, fit: 'letterbox' }, full)).toEqual({
+    width: 2560,
+    height: 2560,
   });
 });
 

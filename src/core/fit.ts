@@ -67,6 +67,24 @@ export function fitted({ aim, box, fit }: Wanted, source: Size): Fitted {
   };
 }
 
+/** No picture is larger. */
+const LARGEST_SIDE = 7680;
+
+/**
+ * The picture size at which a rig records its capture area one to one and in the shape that was chosen; null where that is the
+ * capture area's own.
+ */
+export function oneToOneBox({ aim, box, fit }: Wanted, source: Size): Size | null {
+  if (!box || fit === 'within' || fit === 'stretch') return null;
+  const { crop } = fitted({ aim, box, fit }, source);
+  if (fit === 'fill') return sizeOf(crop);
+  // The smallest box of that shape that holds all of it.
+  const scale = Math.max(crop.width / box.width, crop.height / box.height);
+  const up = (length: number) => 2 * Math.ceil((length * scale) / 2 - 1e-6);
+  const [width, height] = [up(box.width), up(box.height)];
+  return Math.max(width, height) <= LARGEST_SIDE ? { width, height } : null;
+}
+
 const sizeOf = ({ width, height }: Rect): Size => ({ width, height });
 
 export const hasBars = ({ size, at }: Fitted): boolean => at.width < size.width || at.height < size.height;

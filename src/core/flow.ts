@@ -1,7 +1,7 @@
 import { type BitrateMarks, expectedKbps } from './bitrate-marks';
 import type { VideoCodec } from './codecs';
 import { fitted, hasBars } from './fit';
-import { megabytesPerMinute, PCM_KBPS, trackRates } from './rate';
+import { megabytesPerMinute, rawSoundKbps, type SoundRole, trackRates } from './rate';
 import { framesPerSecond } from './rational';
 import type { Rig } from './rig';
 import { isRealTime } from './rig';
@@ -47,6 +47,8 @@ export type FlowFacts = {
   source?: Size;
   /** Size that the camera really gives. */
   cameraSize?: Size;
+  /** Samples a second that the sound devices really give. */
+  soundRates?: Partial<Record<SoundRole, number | null>>;
   codec: VideoCodec;
   textHint: boolean;
   /** What a take or a rehearsal with the same choices came to, kb/s. */
@@ -116,12 +118,14 @@ export function flowOf(rig: Rig, facts: FlowFacts): Flow {
         }
       : null;
   const heard = isRealTime(picture.speed);
-  const sound = (wanted: boolean, kbps: number): TrackFlow | null =>
-    wanted && heard ? { raw: exact(PCM_KBPS * 1000), encoded: exact(kbps * 1000) } : null;
-  const [voice, appSound] = [
-    sound(rig.voice !== null, rates.voice),
-    sound(rig.appSound !== null, rates.appSound),
-  ];
+  const sound = (role: SoundRole): TrackFlow | null =>
+    rig[role] && heard
+      ? {
+          raw: exact(rawSoundKbps(rig, role, facts.soundRates?.[role]) * 1000),
+          encoded: exact(rates[role] * 1000),
+        }
+      : null;
+  const [voice, appSound] = [sound('voice'), sound('appSound')];
   const file = add([screen, camera, voice, appSound].flatMap((track) => (track ? [track.encoded] : [])));
   const megabytesAMinute = scaled(file, megabytesPerMinute(1) / 1000);
   return {

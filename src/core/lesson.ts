@@ -28,6 +28,16 @@ export type TakeView = {
   hasThumbnail: boolean;
 };
 
+/** A take in the list of all takes of its lesson. */
+export type TakeListEntry = TakeView & {
+  /** Of everything that was recorded. */
+  bytes: number;
+  /** Whether the lesson's cut is made of it, among others. */
+  inCut: boolean;
+  /** Whether it is in the bin. */
+  deleted: boolean;
+};
+
 export type LessonView = {
   id: LessonId;
   title: string;

@@ -189,6 +189,9 @@ export function propose(purpose: Purpose, current: Rig): Proposal {
   return { rig, reasons };
 }
 
+/** What the first lesson begins with: one to one, so that small text stays clear, with practice sources. */
+export const FIRST_RIG: Rig = propose({ kind: 'lesson', machine: 'strong' }, PRACTICE_RIG).rig;
+
 /** What still stands of a rig's proposal: the reason of each value that was not changed since. */
 export function standingReasons(rig: Rig): Readonly<Record<string, string>> {
   if (!rig.purpose) return {};

@@ -2,6 +2,7 @@ import { fitted } from './fit';
 import { type FrameRate, framesPerSecond } from './rational';
 import type { Rig } from './rig';
 import type { Size } from './sizes';
+import { isTreated } from './treatment/treatment';
 
 /**
  * Bitrate to ask of the encoder when the rig says "automatic". It is a ceiling for busy stretches, not what a still
@@ -33,20 +34,30 @@ export function trackRates(rig: Rig, source: Size | undefined, cameraSize?: Size
     ? (rig.picture.bitrateKbps ?? automaticBitrateKbps(picture, rig.picture.frameRate))
     : 0;
   const camera = rig.camera ? cameraBitrateKbps(cameraSize ?? rig.camera.size, rig.camera.frameRate) : 0;
-  const plain = pcmKbps(rig.sound);
-  const voice = rig.voice ? (plain ?? rig.sound.voiceKbps) : 0;
-  // Programs sound in two channels.
-  const appSound = rig.appSound ? (plain ? 2 * plain : rig.sound.appKbps) : 0;
+  const { codec, voiceKbps, appKbps } = rig.sound;
+  const kept = (track: SoundRole, kbps: number) => (codec === 'opus' ? kbps : rawSoundKbps(rig, track));
+  const voice = rig.voice ? kept('voice', voiceKbps) : 0;
+  const appSound = rig.appSound ? kept('appSound', appKbps) : 0;
   return { screen, camera, voice, appSound, total: screen + camera + voice + appSound };
 }
 
-/** 16 bit at 48 kHz, one channel. */
-export const PCM_KBPS = 768;
+export type SoundRole = 'voice' | 'appSound';
 
-/** What one channel of sound costs that is kept as it is, kb/s; null where it is encoded. */
-export function pcmKbps({ codec, sampleRate }: Rig['sound']): number | null {
-  if (codec === 'opus') return null;
-  return ((sampleRate ?? 48_000) * (codec === 'pcm-24' ? 24 : 16)) / 1000;
+/** In how many channels a sound is recorded. Processing while recording knows one; programs sound in two. */
+export function soundChannels({ voice }: Rig, role: SoundRole): 1 | 2 {
+  if (role === 'appSound') return 2;
+  const processed = voice?.treated === 'while-recording' && isTreated(voice.treatment);
+  return processed ? 1 : (voice?.channels ?? 1);
+}
+
+/**
+ * A sound before it is encoded, kb/s: channels × samples a second × bits.
+ * @param deviceRate what the device gives, Hz; where the rig asks for no rate of its own
+ */
+export function rawSoundKbps(rig: Rig, role: SoundRole, deviceRate?: number | null): number {
+  const { codec, sampleRate } = rig.sound;
+  const bits = codec === 'pcm-24' ? 24 : 16;
+  return (soundChannels(rig, role) * (sampleRate ?? deviceRate ?? 48_000) * bits) / 1000;
 }
 
 /** Megabytes (10⁶) a minute of a bitrate. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { dbText } from './decibels';
+import { SPOKEN_LUFS } from './destination';
 import { openHum } from './hum';
 import { type Loudness, openLoudness } from './loudness';
 
@@ -140,6 +141,35 @@ export function gainAdvice({ peakDbtp, clipped }: Heard): string | null {
   return missing > NEAR_DB && peakDbtp > -50
     ? `Quiet: ${missing.toFixed(0)} dB more gain would bring its peaks near ${dbText(WELL_PEAKING_DB)} dB.`
     : null;
+}
+
+/** Softer than this, speech is hard to raise without its noise, however high single peaks are. */
+const QUIET_SPEECH_LUFS = -36;
+/** What 16 bits can hold ends near here; nothing below is a measurement. */
+const LEAST_SAID_LUFS = -90;
+
+/** "−24 LUFS"; "below −90 LUFS" where there is nothing to measure. */
+export const lufsText = (lufs: number): string =>
+  lufs < LEAST_SAID_LUFS ? `below ${dbText(LEAST_SAID_LUFS)} LUFS` : `${dbText(lufs)} LUFS`;
+
+/**
+ * What a voice's level comes to, of its peaks and its loudness, and what an export makes of it.
+ * @returns null while nothing was heard
+ */
+export function levelVerdict(heard: Heard): { good: boolean; sentence: string } | null {
+  const { peakDbtp, shortTermLufs } = heard;
+  if (peakDbtp === null || peakDbtp <= -50 || shortTermLufs === null) return null;
+  const advice = gainAdvice(heard);
+  if (advice) return { good: false, sentence: advice };
+  const figures = `peaks ${dbText(peakDbtp)} dBTP, loudness ${lufsText(shortTermLufs)}`;
+  if (shortTermLufs < QUIET_SPEECH_LUFS)
+    return { good: false, sentence: `Quiet speech: ${figures}. Move closer to the microphone.` };
+  const byDb = Math.round(SPOKEN_LUFS - shortTermLufs);
+  const exported =
+    byDb === 0
+      ? 'Export leaves it as it is'
+      : `Export ${byDb > 0 ? 'raises' : 'lowers'} it by ${Math.abs(byDb)} dB`;
+  return { good: true, sentence: `Good level: ${figures}. ${exported} (to ${dbText(SPOKEN_LUFS)} LUFS).` };
 }
 
 /** Whether room noise is audible. @returns its distance below the voice, LU; null when it is inaudible */

@@ -5,7 +5,12 @@ import { Size } from '@/core/sizes';
 import { Arrangement } from './desk/arrangement';
 import { VIEWS, type View } from './desk/views';
 
-export const PictureKind = z.enum([...(Object.keys(VIEWS) as [View, ...View[]]), 'test-card', 'presenter']);
+export const PictureKind = z.enum([
+  ...(Object.keys(VIEWS) as [View, ...View[]]),
+  'test-card',
+  'presenter',
+  'presenter-green',
+]);
 export type PictureKind = z.infer<typeof PictureKind>;
 export const SoundKind = z.enum(['voice', 'far-voice', 'program-sound', 'beep', 'high-tone']);
 export type SoundKind = z.infer<typeof SoundKind>;

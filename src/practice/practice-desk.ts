@@ -16,7 +16,10 @@ export const PRACTICE_DEVICES = {
     { id: 'tab-log', name: 'Practice tab: Germination Log' },
     { id: 'test-card', name: 'Test card' },
   ],
-  camera: [{ id: 'presenter', name: 'Practice presenter' }],
+  camera: [
+    { id: 'presenter', name: 'Practice presenter' },
+    { id: 'presenter-green', name: 'Practice presenter, green wall' },
+  ],
   sound: [
     { id: 'voice', name: 'Practice voice' },
     { id: 'far-voice', name: 'Practice microphone, far away' },

@@ -64,6 +64,9 @@ function plugIn(id: number, device: Device): void {
   devices.set(id, device);
 }
 
+/** A camera never rests; a display speaks only of changes. */
+const isCamera = (kind: PictureKind): boolean => kind === 'presenter' || kind === 'presenter-green';
+
 const tell = (message: FromPractice) => postMessage(message);
 
 /** Where the windows of the displays stand. */
@@ -74,7 +77,7 @@ const itemsOf = (kind: PictureKind, ms: number, size: Size): Item[] =>
     ? viewItems(kind, ms, arrangement)
     : kind === 'test-card'
       ? cardItems(ms, size)
-      : presenterItems(ms, size);
+      : presenterItems(ms, size, kind === 'presenter' ? 'room' : 'green-wall');
 
 const pictureOf = (stage: Stage, timestamp: number, duration: number) =>
   new VideoFrame(stage.picture.data, {
@@ -167,7 +170,7 @@ async function openPicture(
       const withheld = fault?.kind === 'stuck' || (fault?.kind === 'fewer' && made++ % fault.oneOf !== 0);
       // What was withheld is shown with the next picture, changed or not.
       if (withheld && changed) opened = false;
-      if ((changed || !opened || askedFor || kind === 'presenter') && timestamp > lastUs && !withheld) {
+      if ((changed || !opened || askedFor || isCamera(kind)) && timestamp > lastUs && !withheld) {
         lastUs = timestamp;
         // Only what never rests surely missed a picture; a desk may have had nothing to show.
         sequence += opened && !isView(kind) ? 1 + late : 1;

@@ -4,8 +4,11 @@ import type { Item } from './stage';
 
 type Area = { width: number; height: number };
 
-/** A drawn presenter before a plain key-coloured wall: nods, blinks and speaks. Drawn for 640 × 360, scaled to the size. */
-export function presenterItems(ms: number, area: Area): Item[] {
+/** What stands behind a presenter: a plain room, or a wall in a colour that can be keyed out. */
+export type Backdrop = 'room' | 'green-wall';
+
+/** A drawn presenter who nods, blinks and speaks. Drawn for 640 × 360, scaled to the size. */
+export function presenterItems(ms: number, area: Area, behind: Backdrop): Item[] {
   const t = ((ms % 60_000) + 60_000) % 60_000;
   const scale = area.height / 360;
   const even = (v: number) => 2 * Math.round((v * scale) / 2);
@@ -18,16 +21,35 @@ export function presenterItems(ms: number, area: Area): Item[] {
   const open = beat % 24 > 19 ? 0 : (beat * 7919 + (beat >> 2) * 31) % 3;
   const head = { width: even(180), height: even(200) };
   return [
-    { key: 'wall', box: { x: 0, y: 0, ...area }, sprite: wall(area, scale) },
+    { key: behind, box: { x: 0, y: 0, ...area }, sprite: backdrop(area, scale, behind) },
     { key: `head ${blink} ${open}`, box: { ...at, ...head }, sprite: face(head, scale, blink, open) },
   ];
 }
 
-function wall(area: Area, scale: number): Sprite {
-  return sprite(`wall ${area.width}`, area.width, area.height, true, (pen) => {
+/** A lime-washed wall with a window, a shelf of seed jars, and a skirting board. */
+function room(pen: OffscreenCanvasRenderingContext2D, width: number): void {
+  const fill = (colour: string, x: number, y: number, w: number, h: number) => {
+    pen.fillStyle = colour;
+    pen.fillRect(x, y, w, h);
+  };
+  fill('#d8cdb8', 0, 0, width, 360);
+  fill('#c6b99f', 0, 318, width, 42);
+  fill('#8f8468', 36, 40, 148, 176);
+  fill('#b9d3d6', 46, 50, 128, 156);
+  fill('#9db98f', 46, 150, 128, 56);
+  fill('#8f8468', 106, 50, 8, 156);
+  fill('#8f8468', 46, 120, 128, 8);
+  fill('#7d6748', width - 190, 128, 158, 10);
+  for (const [i, colour] of ['#a65d3f', '#5c7a4a', '#c59a3d', '#4f6f7c'].entries())
+    fill(colour, width - 180 + i * 38, 84, 28, 44);
+}
+
+function backdrop(area: Area, scale: number, behind: Backdrop): Sprite {
+  return sprite(`${behind} ${area.width}`, area.width, area.height, true, (pen) => {
     pen.fillStyle = '#3fae62';
     pen.fillRect(0, 0, area.width, area.height);
     pen.scale(scale, scale);
+    if (behind === 'room') room(pen, area.width / scale);
     pen.fillStyle = '#7a4a72';
     pen.fill(new Path2D('M120 360c6-92 80-124 200-124s194 32 200 124Z'));
     pen.fillStyle = '#5d3757';

@@ -1,5 +1,6 @@
 import { chooseCodec, type EncoderSpeed } from '@/core/encoder-speed';
 import { ProblemError } from '@/core/problem';
+import { soundChannels } from '@/core/rate';
 import type { Rig } from '@/core/rig';
 import type { TakeEnd, TakeEvent, TakeHead } from '@/core/take';
 import { isTreated } from '@/core/treatment/treatment';
@@ -223,16 +224,17 @@ function wishOf(role: MediaRole, rig: Rig, known: Known): AttachSettings {
 }
 
 /** How a rig keeps a sound. */
-export function soundSettings(role: 'voice' | 'app-sound', { sound, voice }: Rig): SoundSettings {
-  const { codec, sampleRate, voiceKbps, appKbps } = sound;
-  if (role === 'app-sound') return { codec, sampleRate, kbps: appKbps, channels: 2, treatment: null };
+export function soundSettings(role: 'voice' | 'app-sound', rig: Rig): SoundSettings {
+  const { voice } = rig;
+  const { codec, sampleRate, voiceKbps, appKbps } = rig.sound;
+  if (role === 'app-sound')
+    return { codec, sampleRate, kbps: appKbps, channels: soundChannels(rig, 'appSound'), treatment: null };
   const treated = voice?.treated === 'while-recording' && isTreated(voice.treatment);
   return {
     codec,
     sampleRate,
     kbps: voiceKbps,
-    // A treatment knows one channel.
-    channels: treated ? 1 : (voice?.channels ?? 1),
+    channels: soundChannels(rig, 'voice'),
     treatment: treated ? voice.treatment : null,
   };
 }

@@ -1,5 +1,6 @@
 import { resolve } from 'node:path';
 import { z } from 'zod';
+import { hostForms } from './http/origin';
 
 const Environment = z.object({
   DATABASE_URL: z.string().startsWith('postgresql://'),
@@ -42,7 +43,7 @@ export function config(): Config {
   read = {
     databaseUrl: env.DATABASE_URL,
     dataDir: resolve(env.DATA_DIR),
-    allowedHosts: new Set([...own, ...more].map((host) => host.toLowerCase())),
+    allowedHosts: new Set([...own, ...more].flatMap(hostForms)),
     leastFreeBytes: env.LEAST_FREE_BYTES,
     lab: env.LAB === '1',
     shareHost: env.SHARE_HOST,

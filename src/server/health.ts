@@ -19,7 +19,7 @@ let ffmpegVersion: Promise<string> | undefined;
 
 /** What works now. `ok` is about answering requests; a worker that is being restarted only delays finishing. */
 export async function health(): Promise<Health> {
-  const { dataDir, leastFreeBytes } = config();
+  const { leastFreeBytes } = config();
   const attempt = (work: Promise<string>): Promise<Check> =>
     work.then(
       (detail) => ({ ok: true, detail }),
@@ -39,7 +39,7 @@ export async function health(): Promise<Health> {
       (async () => {
         free = await freeBytes();
         if (free < leastFreeBytes) throw new Error(`only ${bytesText(free)} are free`);
-        return dataDir;
+        return `${bytesText(free)} free`;
       })(),
     ),
     attempt(

@@ -4,7 +4,8 @@ import { type LessonId, newLessonId } from '@/core/ids';
 import { type LessonView, type Stage, type TakeView, takeTitle } from '@/core/lesson';
 import type { MeasuredTake } from '@/core/measured';
 import { ProblemError } from '@/core/problem';
-import { PRACTICE_RIG, Rig } from '@/core/rig';
+import { FIRST_RIG } from '@/core/purposes';
+import { Rig } from '@/core/rig';
 import { Lesson, Take } from './db/entities';
 import { type UnitOfWork, unitOfWork } from './db/orm';
 import { found } from './http/route';
@@ -102,7 +103,7 @@ async function measuredTake(em: UnitOfWork, lesson: Lesson): Promise<MeasuredTak
 export function makeLesson(
   em: UnitOfWork,
   title: string,
-  rig: Rig = PRACTICE_RIG,
+  rig: Rig = FIRST_RIG,
   stage: Stage = 'set-up',
 ): Lesson {
   return em.create(Lesson, { id: newLessonId(), title, stage, rig, rigRevision: 0 });

@@ -2,7 +2,8 @@ import type { z } from 'zod';
 import { newRigId, type RigId } from '@/core/ids';
 import type { NamedRigChange, NamedRigInput, NamedRigView } from '@/core/named-rig';
 import { ProblemError } from '@/core/problem';
-import { PRACTICE_RIG, Rig } from '@/core/rig';
+import { FIRST_RIG } from '@/core/purposes';
+import { Rig } from '@/core/rig';
 import { Lesson, NamedRig } from './db/entities';
 import { type UnitOfWork, unitOfWork } from './db/orm';
 import { found } from './http/route';
@@ -69,5 +70,5 @@ export async function rigToBeginWith(em: UnitOfWork): Promise<Rig> {
   const named = await em.findOne(NamedRig, { isDefault: true, deletedAt: null });
   if (named) return Rig.parse(named.rig);
   const [last] = await em.find(Lesson, { deletedAt: null }, { orderBy: { updatedAt: 'desc' }, limit: 1 });
-  return last ? Rig.parse(last.rig) : PRACTICE_RIG;
+  return last ? Rig.parse(last.rig) : FIRST_RIG;
 }

@@ -1,5 +1,4 @@
-import { dbText } from '../decibels';
-import { noisyRoom } from '../sound-heard';
+import { lufsText, noisyRoom } from '../sound-heard';
 import type { Finder } from './finding';
 
 /** Room noise, such as a fan or a street, that is audible in pauses. */
@@ -11,7 +10,7 @@ export const roomNoise: Finder = (rig, { sources: { voice } }) => {
   return {
     id: 'room-noise',
     weight: 'note',
-    sentence: `Room noise is at ${dbText(heard.quietLufs)} LUFS, ${Math.round(under)} LU below the voice: audible.`,
+    sentence: `Room noise is at ${lufsText(heard.quietLufs)}, ${Math.round(under)} LU below the voice: audible.`,
     advice: 'Move closer to the microphone, or turn off what makes the noise.',
     about: 'voice',
   };

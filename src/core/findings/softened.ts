@@ -1,4 +1,4 @@
-import { fitted } from '../fit';
+import { fitted, oneToOneBox } from '../fit';
 import { withValue } from '../rig-values';
 import { sizeText } from '../sizes';
 import { type Finder, sourceSize } from './finding';
@@ -9,12 +9,13 @@ export const softened: Finder = ({ picture }, facts) => {
   if (!source || !picture.box) return null;
   const { scale, crop } = fitted(picture, source);
   if (scale >= 1 || picture.fit === 'stretch') return null;
+  const box = oneToOneBox(picture, source);
   return {
     id: 'softened',
     weight: 'warn',
     sentence: `Text will look softer: the picture is scaled to ${Math.round(scale * 100)} %.`,
-    advice: `Record one to one, ${sizeText(crop)}.`,
-    fix: (rig) => withValue(rig, 'picture.box', null),
+    advice: `Record one to one, ${sizeText(box ?? crop)}.`,
+    fix: (rig) => withValue(rig, 'picture.box', box),
     about: 'screen',
   };
 };

@@ -1,4 +1,4 @@
-import { fitted } from '../fit';
+import { fitted, oneToOneBox } from '../fit';
 import { withValue } from '../rig-values';
 import { sizeText } from '../sizes';
 import { type Finder, sourceSize } from './finding';
@@ -15,7 +15,7 @@ export const upscaling: Finder = ({ picture }, facts) => {
       weight: 'warn',
       sentence: `The picture is upscaled from ${sizeText(got)} to ${sizeText(box)}. It gains no detail.`,
       advice: `Record one to one, ${sizeText(got)}.`,
-      fix: (rig) => withValue(rig, 'picture.box', null),
+      fix: (rig) => withValue(rig, 'picture.box', oneToOneBox(picture, source)),
       about: 'screen',
     };
   if (scale < 1 || box.width <= got.width || box.height <= got.height) return null;
@@ -24,7 +24,7 @@ export const upscaling: Finder = ({ picture }, facts) => {
     weight: 'warn',
     sentence: `${sizeText(box)} is larger than the source: the picture is recorded at ${sizeText(got)}, without upscaling.`,
     advice: `Record one to one, ${sizeText(got)}.`,
-    fix: (rig) => withValue(rig, 'picture.box', null),
+    fix: (rig) => withValue(rig, 'picture.box', oneToOneBox(picture, source)),
     about: 'screen',
   };
 };

@@ -28,7 +28,7 @@ async function run({ width, height, frames, rounds }: Order) {
     let [passed, composed] = [0, 0];
     for (let n = 0; n < frames; n++) {
       show(screen, cardItems((n * 1000) / 30, { width, height }));
-      show(camera, presenterItems((n * 1000) / 30, CAMERA));
+      show(camera, presenterItems((n * 1000) / 30, CAMERA, 'green-wall'));
       const [picture, face] = [pictureOf(screen, n), pictureOf(camera, n)];
       let began = performance.now();
       new VideoFrame(picture, { timestamp: picture.timestamp }).close();

@@ -1,6 +1,7 @@
 import { defaultCut, gainsOf } from '@/core/cut/cut';
 import { setLayout, setTitle, split } from '@/core/cut/edits';
 import { type LessonId, newStepId, type TakeId } from '@/core/ids';
+import { FIRST_RIG } from '@/core/purposes';
 import { PRACTICE_RIG, type Rig } from '@/core/rig';
 import { saveCut } from '../cuts';
 import { Lesson, Take } from '../db/entities';
@@ -18,7 +19,7 @@ const dense: Rig = {
 
 /** The lessons of the Fernhollow Seed Library's volunteers, the one last worked on first. */
 const LESSONS: { title: string; rig: Rig; take?: string; steps?: [string, string] }[] = [
-  { title: 'Check in a returned packet', rig: PRACTICE_RIG },
+  { title: 'Check in a returned packet', rig: FIRST_RIG },
   {
     title: 'Plan a bed rotation',
     rig: PRACTICE_RIG,

@@ -1,4 +1,20 @@
 /**
+ * The ways in which a browser may name a host: it leaves out the port that its scheme has anyway (Fetch standard, Host
+ * header and origin serialisation).
+ * @param host `name` or `name:port`
+ */
+export function hostForms(host: string): string[] {
+  const forms = ['http', 'https'].flatMap((scheme) => {
+    try {
+      return [new URL(`${scheme}://${host.trim()}`).host];
+    } catch {
+      return [];
+    }
+  });
+  return [...new Set([host.trim().toLowerCase(), ...forms])];
+}
+
+/**
  * Whether a request may be answered at all. The Host check stops a foreign site that points its own name at this machine
  * (DNS rebinding); the Origin check stops a foreign page that sends requests here.
  * @param allowedHosts lower-case `name:port`

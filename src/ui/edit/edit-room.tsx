@@ -6,11 +6,11 @@ import { at, type Cut, cutLengthUs, placedPieces, type Step, stepLengthUs, where
 import { type CutVersionView, cutOfTake, type EditPage } from '@/core/cut/edit-page';
 import { join, keep, moveEnd, remove, setGains, setLayout, setTitle, split } from '@/core/cut/edits';
 import { headsAndTails } from '@/core/cut/heads-and-tails';
-import { clockText } from '@/core/figures';
+import { clockText, timecodeText } from '@/core/figures';
 import { newStepId, type StepId } from '@/core/ids';
 import type { ActionId } from '@/core/keys';
 import { problemOf } from '@/core/problem';
-import { frameTimeUs } from '@/core/rational';
+import { rateText } from '@/core/rational';
 import { playerTake } from '@/player/files';
 import { Key } from '../keys/key';
 import { useAction } from '../keys/use-action';
@@ -51,7 +51,6 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const here = at(cut, positionUs);
   const takeOf = (step: Step) => page.takes.find(({ id }) => id === step.pieces[0]?.take);
   const rate = takeOf(here.step)?.rig.picture.frameRate ?? { num: 30, den: 1 };
-  const frames = Math.floor((positionUs % 1_000_000) / frameTimeUs(1, rate));
 
   const shown = useRef(page.cut);
   useEffect(() => {
@@ -252,7 +251,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         <div className="row transport">
           <PlayButton player={player} state={state} />
           <span className="fig place">
-            {clockText(positionUs)} <span className="mute small">and {frames} frames</span>
+            {timecodeText(positionUs, rate)} <span className="mute small">at {rateText(rate)} fps</span>
           </span>
           <Act action="edit.in" label="Mark in" onClick={() => choose('from')} />
           <Act action="edit.out" label="Mark out" onClick={() => choose('to')} />

@@ -4,7 +4,7 @@ import { Button } from 'antd';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import type { Destination } from '@/core/destination';
-import { bytesText, clockText } from '@/core/figures';
+import { aboutBytesText, bytesText, clockText } from '@/core/figures';
 import type { LessonId } from '@/core/ids';
 import type { HandOverPage, ParcelPlan } from '@/core/parcel';
 import { type Problem, problemOf } from '@/core/problem';
@@ -135,7 +135,7 @@ function useComing(page: HandOverPage, refresh: () => void): boolean {
 function sizeSentence({ expected: { bytes, from, to } }: ParcelPlan, lengthUs: number): string {
   const length = clockText(lengthUs);
   if (from === to) return `${bytesText(bytes)} for ${length}.`;
-  return `About ${bytesText(bytes)} for ${length}; somewhere between ${bytesText(from)} and ${bytesText(to)}.`;
+  return `About ${aboutBytesText(bytes)} for ${length}, between ${aboutBytesText(from)} and ${aboutBytesText(to)}.`;
 }
 
 /** What would be made, asked of the server whenever another place is chosen. */

@@ -1,7 +1,7 @@
 'use client';
 
 import { useSelector } from '@xstate/react';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { SILENCE_DB } from '@/core/decibels';
 import { TRACK_NAMES } from '@/core/take';
 import type { Session } from '@/recorder/session';
@@ -24,6 +24,14 @@ function useHeld(db: number): number {
   return held.db;
 }
 
+/** For how many whole seconds nothing was heard; null while something is. */
+function useSilentS(db: number): number | null {
+  const since = useRef<number | null>(null);
+  if (db > LOWEST_DB) since.current = null;
+  else since.current ??= performance.now();
+  return since.current === null ? null : Math.floor((performance.now() - since.current) / 1000);
+}
+
 /** A sound's level in its track's colour; the last bars are too loud. */
 export function Meter({ session, track }: { session: Session; track: 'voice' | 'app-sound' }) {
   const db = useSelector(session.actor, ({ context }) => context.figures?.levels[track] ?? SILENCE_DB);
@@ -31,10 +39,13 @@ export function Meter({ session, track }: { session: Session; track: 'voice' | '
   const shareOf = (level: number) => Math.max(0, Math.min(1, (level - LOWEST_DB) / -LOWEST_DB));
   const share = shareOf(db);
   const held = useHeld(db);
+  const silentS = useSilentS(db);
   const colour = track === 'voice' ? 'moss' : 'heron';
   const words =
-    db <= LOWEST_DB
-      ? 'silent'
+    silentS !== null
+      ? silentS < 3
+        ? 'silent'
+        : `silent for ${silentS} s`
       : heard && heard.clipped > 0 && db > CLIPPING_DB
         ? 'clips'
         : db > CLIPPING_DB
@@ -70,7 +81,7 @@ export function Meter({ session, track }: { session: Session; track: 'voice' | '
       <span className="fig">
         {words.replace('-', '−')}
         {heard?.shortTermLufs != null && heard.shortTermLufs > LOWEST_DB && (
-          <small className="mute"> {`${Math.round(heard.shortTermLufs)} LUFS`.replace('-', '−')}</small>
+          <small className="mute"> {`3 s: ${Math.round(heard.shortTermLufs)} LUFS`.replace('-', '−')}</small>
         )}
       </span>
     </div>

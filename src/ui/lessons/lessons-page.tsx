@@ -1,11 +1,12 @@
 'use client';
 
 import { EllipsisOutlined } from '@ant-design/icons';
-import { App, Button, Dropdown, Input } from 'antd';
+import { App, Button, Dropdown, Input, Select } from 'antd';
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { clockText } from '@/core/figures';
+import { findLessons, foundTakes, LESSON_ORDERS, type LessonOrder } from '@/core/find-lessons';
 import { type LessonView, STAGES } from '@/core/lesson';
 import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
 import { ButtonLink } from '../shared/button-link';
@@ -33,7 +34,8 @@ export function LessonsPage({
   const [wanted, setWanted] = useState('');
   const news = useSyncExternalStore(uploadNews.subscribe, uploadNews.get, () => null);
   useEffect(startUploader, []);
-  const shown = lessons.filter((lesson) => lesson.title.toLowerCase().includes(wanted.trim().toLowerCase()));
+  const [order, setOrder] = useState<LessonOrder>('recent');
+  const shown = findLessons(lessons, wanted, order);
   const [first, ...rest] = shown;
   const waiting = (news?.takes ?? []).filter(({ live }) => !live);
   return (
@@ -44,10 +46,19 @@ export function LessonsPage({
         <h1>Lessons in the making</h1>
         <span className="grow" />
         {lessons.length > 1 && (
+          <Select
+            aria-label="Order of lessons"
+            value={order}
+            onChange={setOrder}
+            options={[...LESSON_ORDERS]}
+            popupMatchSelectWidth={false}
+          />
+        )}
+        {lessons.length > 1 && (
           <Input
             className="find"
-            placeholder="Find a lesson"
-            aria-label="Find a lesson"
+            placeholder="Find a lesson or a take"
+            aria-label="Find a lesson or a take"
             allowClear
             value={wanted}
             onChange={(event) => setWanted(event.target.value)}
@@ -63,8 +74,10 @@ export function LessonsPage({
           without any device.
         </p>
       )}
-      {lessons.length > 0 && !first && <p className="panel mute">No lesson has “{wanted}” in its title.</p>}
-      {first && <FirstLesson lesson={first} />}
+      {lessons.length > 0 && !first && (
+        <p className="panel mute">No lesson and no take has “{wanted}” in its title.</p>
+      )}
+      {first && <FirstLesson lesson={first} wanted={wanted} />}
       <section className="rest" aria-label="Further lessons">
         {rest.map((lesson) => (
           <article key={lesson.id} className="lesson">
@@ -73,6 +86,7 @@ export function LessonsPage({
               <h2>{lesson.title}</h2>
               <p className="mute">{stateSentence(lesson)}</p>
               <Missed lesson={lesson} />
+              <FoundTakes lesson={lesson} wanted={wanted} />
               <div className="row">
                 <SmallStones stage={lesson.stage} />
                 <NextLink lesson={lesson} />
@@ -86,7 +100,7 @@ export function LessonsPage({
   );
 }
 
-function FirstLesson({ lesson }: { lesson: LessonView }) {
+function FirstLesson({ lesson, wanted }: { lesson: LessonView; wanted: string }) {
   const take = lesson.takes[0];
   return (
     <article className="first">
@@ -95,6 +109,7 @@ function FirstLesson({ lesson }: { lesson: LessonView }) {
         <h2>{lesson.title}</h2>
         <p className="state">{stateSentence(lesson)}</p>
         <Missed lesson={lesson} />
+        <FoundTakes lesson={lesson} wanted={wanted} />
         <div className="row">
           <SmallStones stage={lesson.stage} />
           <span className="fig">{STAGES.find((s) => s.key === lesson.stage)?.name}</span>
@@ -106,6 +121,23 @@ function FirstLesson({ lesson }: { lesson: LessonView }) {
         </div>
       </div>
     </article>
+  );
+}
+
+/** The takes that were looked for. */
+function FoundTakes({ lesson, wanted }: { lesson: LessonView; wanted: string }) {
+  const found = foundTakes(lesson, wanted);
+  if (found.length === 0) return null;
+  return (
+    <p className="small">
+      Takes:{' '}
+      {found.map(({ id, title }, i) => (
+        <span key={id}>
+          {i > 0 && ', '}
+          <PageLink href={`/takes/${id}`}>{title}</PageLink>
+        </span>
+      ))}
+    </p>
   );
 }
 

@@ -1,6 +1,7 @@
 'use client';
 
 import { useSelector } from '@xstate/react';
+import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import type { MediaRole } from '@/recorder/messages';
@@ -10,6 +11,7 @@ import { LivePicture } from '../lesson/live-picture';
 import { LeaveGuard } from '../recording/leave-guard';
 import { useFindings } from '../set-up/use-facts';
 import { ButtonLink } from '../shared/button-link';
+import { SmallScreen } from '../shared/small-screen';
 import { Verdict } from '../shared/verdict';
 import { BeforeYouRecord } from './before-you-record';
 import { Deck } from './deck';
@@ -18,6 +20,8 @@ import { liveVerdict } from './live-verdict';
 import { countdownText, Schedule } from './schedule';
 import { useScheduled } from './use-scheduled';
 import { useWakeLock } from './use-wake-lock';
+
+const TakesList = dynamic(() => import('../take/takes-list').then((m) => m.TakesList), { ssr: false });
 
 /** Record: the picture large and uncovered, one deck of controls, the figures beside it. */
 export function RecordStage() {
@@ -91,14 +95,18 @@ function Recording({ session }: { session: Session }) {
           {snapshot.matches('armed') && <ButtonLink href={`/lessons/${lesson.id}/set-up`}>Set up</ButtonLink>}
           {taking && <RecordingSign paused={snapshot.matches({ taking: 'paused' })} />}
         </Verdict>
+        <SmallScreen stage="Record" />
         <div className="record-room">
-          <LivePicture>
-            {snapshot.matches('countdown') && (
-              <div className="countdown" role="timer" aria-live="assertive">
-                {countdownText(context.left, context.startAtMs)}
-              </div>
-            )}
-          </LivePicture>
+          <div className="stack">
+            <LivePicture>
+              {snapshot.matches('countdown') && (
+                <div className="countdown" role="timer" aria-live="assertive">
+                  {countdownText(context.left, context.startAtMs)}
+                </div>
+              )}
+            </LivePicture>
+            {snapshot.matches('armed') && <TakesList lesson={lesson.id} />}
+          </div>
           <div className="stack">
             {waits && <Schedule session={session} scheduled={scheduled} stop={stop} />}
             {snapshot.matches('armed') && <BeforeYouRecord />}

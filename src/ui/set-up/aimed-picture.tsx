@@ -14,7 +14,7 @@ import { RegionEditor } from './region-editor';
 import { useAspect, usePicking, useSetUp } from './set-up-context';
 import type { Stretch } from './stretches';
 
-/** The preview of the recording; while aiming, the full frame with the region on it. */
+/** The preview of the recording; while source and capture area are chosen, the full frame with the region on it. */
 export function AimedPicture({ open }: { open: Stretch }) {
   const { session } = useRoom();
   const { rig, changeRig, changePicture } = useSetUp();
@@ -24,7 +24,7 @@ export function AimedPicture({ open }: { open: Stretch }) {
   const [picking, setPicking] = usePicking();
   const { aim, source } = rig.picture;
   const size = states.screen?.size;
-  const region = open === 'aim' && aim !== 'whole' && size ? { aim, size } : null;
+  const region = (open === 'source' || open === 'area') && aim !== 'whole' && size ? { aim, size } : null;
   const lost = open === 'picture' && size ? lostStyle(rig.picture, size) : null;
   return (
     <LivePicture whole={Boolean(region) || lost !== null}>

@@ -19,7 +19,7 @@ export function Reason({ path }: { path: string }) {
 function Beneath({ note, path }: Explained) {
   return (
     <>
-      {note && <p className="small mute">{note}</p>}
+      {note && <div className="small mute">{note}</div>}
       {path && <Reason path={path} />}
     </>
   );

@@ -1,6 +1,6 @@
 'use client';
 
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
 import { type FieldPath, fieldNames, RIG_CHOICES } from '@/core/rig-choices';
 import { sameValue, type ValueAt, valueAt, withValue } from '@/core/rig-values';
 import { Choice, type Explained, NumberField, Pebbles } from './choices';
@@ -41,11 +41,18 @@ const keyOf = (value: unknown): string => (typeof value === 'string' ? value : J
 /** Entries of a list begin with a capital; in the middle of a sentence the same words do not. */
 const entry = (words: string): string => `${words[0]?.toUpperCase() ?? ''}${words.slice(1)}`;
 
+const CUSTOM = 'custom';
+
 /** One of a list. A value that is not in the list is shown in words, and stays until another is chosen. */
 export function RigSelect<P extends FieldPath>(
-  props: Field<P> & { options: readonly (RigOption<P> | { label: string; options: RigOption<P>[] })[] },
+  props: Field<P> & {
+    options: readonly (RigOption<P> | { label: string; options: RigOption<P>[] })[];
+    /** Sets any other value; shown below the list when “Custom” is chosen there. */
+    custom?: ReactNode;
+  },
 ) {
   const { rig, value, change, explained } = useRigField(props);
+  const [customWanted, setCustomWanted] = useState(false);
   const all = props.options.flatMap((option) => ('options' in option ? option.options : [option]));
   const keyed = ({ value: each, label, ...rest }: RigOption<P>) => ({
     ...rest,
@@ -58,14 +65,29 @@ export function RigSelect<P extends FieldPath>(
   const words = RIG_CHOICES.find(({ path }) => path === props.path)?.words(rig);
   const unlisted = all.every((option) => !sameValue(option.value, value));
   const now = all.find((option) => sameValue(option.value, value))?.value ?? value;
+  const custom = props.custom !== undefined && (customWanted || unlisted);
+  const more = props.custom
+    ? [{ value: CUSTOM, label: 'Custom …' }]
+    : unlisted
+      ? [{ value: keyOf(value), label: entry(words ?? keyOf(value)) }]
+      : [];
   return (
     <Choice
       {...explained}
-      value={keyOf(now)}
-      options={
-        unlisted ? [...options, { value: keyOf(value), label: entry(words ?? keyOf(value)) }] : options
+      note={
+        custom ? (
+          <>
+            {props.custom}
+            {explained.note}
+          </>
+        ) : (
+          explained.note
+        )
       }
+      value={custom ? CUSTOM : keyOf(now)}
+      options={[...options, ...more]}
       onChange={(key) => {
+        setCustomWanted(key === CUSTOM);
         const chosen = all.find((option) => keyOf(option.value) === key);
         if (chosen) change(chosen.value);
       }}

@@ -21,7 +21,7 @@ export function RigLine({ open, onOpen }: { open: boolean; onOpen: () => void })
             : ', no purpose chosen'}
         </span>
       </span>
-      <span className="small">purpose, save, compare</span>
+      <span className="small">Change</span>
     </Button>
   );
 }

@@ -76,6 +76,10 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
       flow: flowOf(rig, {
         source: states.screen?.size,
         cameraSize: states.camera?.size,
+        soundRates: {
+          voice: states.voice?.gives?.sampleRate,
+          appSound: states['app-sound']?.gives?.sampleRate,
+        },
         codec: codec.codec,
         textHint: hint.hint,
         measured,

@@ -1,25 +1,27 @@
 'use client';
 
-import { Button, Skeleton } from 'antd';
+import { Button, Flex, Skeleton } from 'antd';
 import dynamic from 'next/dynamic';
 import { type ComponentType, useEffect, useState } from 'react';
 import { mostSevere } from '@/core/preflight';
 import { useRoom } from '../lesson/lesson-room';
 import { Meter } from '../lesson/meter';
 import { ButtonLink } from '../shared/button-link';
+import { SmallScreen } from '../shared/small-screen';
 import { Verdict } from '../shared/verdict';
 import { AimedPicture } from './aimed-picture';
 import { FindingsList } from './findings-list';
 import { FlowDrawing } from './flow/flow-drawing';
-import { AimPanel } from './panels/aim-panel';
+import { SourcePanel } from './panels/source-panel';
 import { RigLine } from './rig-line';
 import { SetUpProvider, useSetUp } from './set-up-context';
 import { STRETCH_NAMES, STRETCHES, type Stretch } from './stretches';
 
-const loading = () => <Skeleton active paragraph={{ rows: 6 }} />;
+const loading = () => <Skeleton active title={false} paragraph={{ rows: 6 }} />;
 /** Each panel comes when its stretch is opened for the first time. */
 const PANELS: Record<Stretch, ComponentType> = {
-  aim: AimPanel,
+  source: SourcePanel,
+  area: dynamic(() => import('./panels/area-panel').then((m) => m.AreaPanel), { loading }),
   picture: dynamic(() => import('./panels/picture-panel').then((m) => m.PicturePanel), { loading }),
   encode: dynamic(() => import('./panels/encode-panel').then((m) => m.EncodePanel), { loading }),
   file: dynamic(() => import('./panels/file-panel').then((m) => m.FilePanel), { loading }),
@@ -42,7 +44,7 @@ export function SetUpStage() {
 
 /** The stretch that is open, also in the address, so that a view can be linked to. */
 function useStretch(): [Stretch, (stretch: Stretch) => void] {
-  const [open, setOpen] = useState<Stretch>('aim');
+  const [open, setOpen] = useState<Stretch>('source');
   useEffect(() => {
     const look = () => {
       const named = STRETCHES.find((stretch) => `#${stretch}` === window.location.hash);
@@ -82,39 +84,41 @@ function SetUp() {
             {grave.advice?.replace(/\.$/, '')}
           </Button>
         )}
-        {weight === 'stop' ? null : (
-          <ButtonLink type={weight === 'warn' ? 'default' : 'primary'} href={`/lessons/${lesson.id}/record`}>
-            {weight === 'warn' ? 'Record anyway' : 'Record'}
+        {weight === 'stop' ? (
+          <Button type="primary" disabled>
+            Record
+          </Button>
+        ) : (
+          <ButtonLink type="primary" href={`/lessons/${lesson.id}/record`}>
+            Record
           </ButtonLink>
         )}
       </Verdict>
+      <SmallScreen stage="Set up" />
       <FlowDrawing open={open} onOpen={setOpen} />
-      <div className="set-up">
-        <section aria-label="Preview">
-          <AimedPicture open={open} />
+      <section className="set-up" role="tabpanel" id="stretch-panel" aria-label={STRETCH_NAMES[open]}>
+        <section className="preview" aria-label="Preview">
+          <div className="live-room">
+            <AimedPicture open={open} />
+          </div>
           {session && (rig.voice || rig.appSound) && (
-            <div className="meters">
+            <Flex vertical gap={8}>
               {rig.voice && <Meter session={session} track="voice" />}
               {rig.appSound && <Meter session={session} track="app-sound" />}
-            </div>
+            </Flex>
           )}
           <RigLine open={open === 'rig'} onOpen={() => setOpen('rig')} />
           {open === 'encode' && <TextCrops />}
           {others.length > 0 && <FindingsList findings={others} />}
         </section>
-        <section
-          className="panel choices"
-          role="tabpanel"
-          id="stretch-panel"
-          aria-label={STRETCH_NAMES[open]}
-        >
+        <div className="choices">
           <div className="row">
             <h2>{STRETCH_NAMES[open]}</h2>
             {open === 'encode' && <MeasureLine />}
           </div>
           <Panel />
-        </section>
-      </div>
+        </div>
+      </section>
     </main>
   );
 }

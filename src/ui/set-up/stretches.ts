@@ -1,10 +1,21 @@
 import type { Rig } from '@/core/rig';
 
 /** The stretches of the flow: what can be changed, from the display to the disk. */
-export const STRETCHES = ['aim', 'picture', 'encode', 'file', 'camera', 'voice', 'app-sound', 'rig'] as const;
+export const STRETCHES = [
+  'source',
+  'area',
+  'picture',
+  'encode',
+  'file',
+  'camera',
+  'voice',
+  'app-sound',
+  'rig',
+] as const;
 export type Stretch = (typeof STRETCHES)[number];
 export const STRETCH_NAMES: Record<Stretch, string> = {
-  aim: 'Aim',
+  source: 'Source',
+  area: 'Capture area',
   picture: 'Picture',
   encode: 'Encode',
   file: 'File',

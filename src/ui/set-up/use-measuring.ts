@@ -19,8 +19,8 @@ export type Measured = {
   crops: { askedKbps: number; crop: Crop }[];
 };
 
-/** Nobody changes anything for so long: then the encoders of this size are measured, if they never were. */
-const IDLE_MS = 4000;
+/** Nobody changes anything for so long: then what is not known of this size and this source is measured. */
+const IDLE_MS = 3000;
 
 /** Measures this browser's encoders at the picture's size, and what bitrates do to what is being captured. */
 export function useMeasuring() {
@@ -39,7 +39,7 @@ export function useMeasuring() {
   const latest = useRef({ rig, picture, session, key });
   latest.current = { rig, picture, session, key };
 
-  const measure = useCallback(async (what: 'encoders' | 'all') => {
+  const measure = useCallback(async (what: 'missing' | 'all') => {
     const { picture: size, session: open } = latest.current;
     if (!size || running.current) return;
     const own = new AbortController();
@@ -49,7 +49,7 @@ export function useMeasuring() {
       setDoing('encoders');
       if (what === 'all' || measuredSpeeds(size).length === 0)
         rememberSpeeds(size, await probeSpeeds(size, latest.current.rig.picture.frameRate, own.signal));
-      if (what === 'encoders' || !open) return;
+      if (!open) return;
       setDoing('picture');
       const { source: _source, ...asked } = latest.current.rig.picture;
       const { codec } = chooseCodec(asked, measuredSpeeds(size));
@@ -66,11 +66,24 @@ export function useMeasuring() {
 
   useEffect(() => () => running.current?.abort(), []);
 
-  const unknown = picture !== undefined && speeds.length === 0;
+  const now = measured?.key === key ? measured : null;
+  // What could not be measured once is not tried again and again.
+  const tried = useRef(new Set<string>());
+  const unknown = picture !== undefined && (speeds.length === 0 || now === null) && !tried.current.has(key);
   // biome-ignore lint/correctness/useExhaustiveDependencies: any change of the rig begins the wait again
   useEffect(() => {
     if (!unknown) return;
-    const timer = setTimeout(() => void measure('encoders'), IDLE_MS);
+    let timer: ReturnType<typeof setTimeout>;
+    const begin = () => {
+      // What is under way is of a choice that was changed meanwhile.
+      if (running.current) {
+        timer = setTimeout(begin, IDLE_MS);
+        return;
+      }
+      tried.current.add(key);
+      void measure('missing');
+    };
+    timer = setTimeout(begin, IDLE_MS);
     return () => clearTimeout(timer);
   }, [unknown, rig, measure]);
 
@@ -79,6 +92,6 @@ export function useMeasuring() {
     doing,
     problem,
     /** Null when nothing was measured that holds for the present encoding. */
-    measured: measured?.key === key ? measured : null,
+    measured: now,
   };
 }

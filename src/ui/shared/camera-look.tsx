@@ -8,7 +8,7 @@ import { Pebbles } from '../set-up/choices';
 import { type ChangeHow, Slider } from './slider';
 
 const BORDER = { width: 0.004, colour: '#fffdf8' };
-/** Until one is picked: the wall that the practice presenter stands before. */
+/** Until one is picked: the wall of the second practice camera. */
 const FIRST_COLOUR = '#3fae62';
 
 /** How the camera overlay looks: in Set up for what comes, in Edit for what was recorded. */

@@ -4,6 +4,9 @@ import type { ShareView } from '@/core/take-page';
 import { fetchJson } from './fetch-json';
 import { useTold } from './use-told';
 
+/** Whether an address leads nowhere from another machine. */
+const isLocal = (url: string): boolean => /^(localhost|127\.|\[::1\])/.test(new URL(url).host);
+
 /** Makes, shows, copies and revokes the link of a parcel or a take. */
 export function ShareLink(props: {
   of: { parcel: ParcelId } | { take: TakeId };
@@ -31,6 +34,7 @@ export function ShareLink(props: {
         {share.url.replace(/^https?:\/\//, '')}
       </a>
       <Button onClick={() => copy(share.url)}>Copy</Button>
+      {isLocal(share.url) && <span className="small amber">works only on this computer</span>}
       <Popconfirm
         title="Revoke this link?"
         description="It stops working at once, for everyone who has it. This cannot be undone."

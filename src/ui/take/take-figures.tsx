@@ -27,6 +27,8 @@ const codecName = (codec: string) => CODECS[codec.split('.')[0] ?? ''] ?? codec;
 export function TakeFigures({ take }: { take: TakePage }) {
   const { screen, camera } = take.ledger;
   const picture = take.facts?.picture;
+  // What a reader may divide by the length beside it: every frame that is in the file.
+  const written = screen ? screen.encoded + screen.repeated : 0;
   const tracks = TrackKind.options.filter((track) =>
     take.segments.some((segment) => segment.track === track),
   );
@@ -39,11 +41,15 @@ export function TakeFigures({ take }: { take: TakePage }) {
               name="Target frame rate"
               value={`${screen.askedFps.toFixed(screen.askedFps % 1 ? 2 : 0)} fps`}
             />
-            {picture && (
-              <Figure name="Recorded, while it moved" value={`${picture.medianFps.toFixed(1)} fps`} strong />
+            {picture && <Figure name="While moving" value={`${picture.medianFps.toFixed(1)} fps`} strong />}
+            {take.durationUs !== null && (
+              <Figure
+                name={`Frames in ${(take.durationUs / 1e6).toFixed(1)} s`}
+                value={`${written}, ${((written * 1e6) / take.durationUs).toFixed(1)} fps on average`}
+              />
             )}
-            <Figure name="Captured frames" value={String(screen.arrived)} />
-            <Figure name="Encoded frames" value={`${screen.encoded} + ${screen.repeated} repeated`} />
+            <Figure name="Of these, repeated on a still screen" value={String(screen.repeated)} />
+            <Figure name="Captured by the browser" value={String(screen.arrived)} />
             <Figure name="Skipped, above the target" value={String(screen.skipped)} />
             <Figure
               name="Dropped by the encoder"

@@ -1,6 +1,7 @@
 'use client';
 
 import { App, Button, Flex } from 'antd';
+import dynamic from 'next/dynamic';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { bytesText, clockText } from '@/core/figures';
@@ -23,6 +24,8 @@ import { TakeFiles } from './take-files';
 import { TakeTreatment } from './take-treatment';
 import { takeVerdict } from './take-verdict';
 import { TrackPlayer } from './track-player';
+
+const TakesList = dynamic(() => import('./takes-list').then((m) => m.TakesList), { ssr: false });
 
 /** The page of one take: watch it, see what was asked and what was achieved, take it away. */
 export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
@@ -170,6 +173,7 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
             </Flex>
           </section>
         </div>
+        <TakesList lesson={take.lesson.id} here={take.id} />
       </main>
     </>
   );

@@ -3,9 +3,9 @@
 import { Button } from 'antd';
 import { useRef, useState } from 'react';
 import { defaultCut, gainsOf } from '@/core/cut/cut';
-import { clockText } from '@/core/figures';
+import { timecodeText } from '@/core/figures';
 import { newStepId } from '@/core/ids';
-import { frameTimeUs } from '@/core/rational';
+import { rateText } from '@/core/rational';
 import type { TakePage } from '@/core/take-page';
 import { playerTake } from '@/player/files';
 import { Key } from '../keys/key';
@@ -29,7 +29,7 @@ export function TrackPlayer({ take }: { take: TakePage }) {
   const { player, state } = usePlayer(frame, [source], cut);
   usePlayerKeys(player);
 
-  const frames = Math.round(state.positionUs / frameTimeUs(1, take.rig.picture.frameRate));
+  const rate = take.rig.picture.frameRate;
   const [width, height] = [state.size?.width ?? 16, state.size?.height ?? 9];
   return (
     <div
@@ -63,10 +63,11 @@ export function TrackPlayer({ take }: { take: TakePage }) {
           frame ▸ <Key of="play.frame-on" />
         </Button>
         <span className="fig place">
-          {clockText(state.positionUs)} <span className="mute">of {clockText(state.durationUs)}</span>
+          {timecodeText(state.positionUs, rate)}{' '}
+          <span className="mute">of {timecodeText(state.durationUs, rate)}</span>
         </span>
         <span className="grow" />
-        <span className="small mute">frame {frames}</span>
+        <span className="small mute">minutes:seconds:frames at {rateText(rate)} fps</span>
       </div>
     </div>
   );

@@ -2,9 +2,10 @@
 
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { CODEC_NAMES } from '@/core/codecs';
-import { bitrateText, bytesText } from '@/core/figures';
+import { aboutBitrateText, aboutBytesText, bitrateText, bytesText, levelText } from '@/core/figures';
 import type { Amount } from '@/core/flow';
 import { SOURCE_FPS } from '@/core/flow';
+import { soundChannels } from '@/core/rate';
 import { rateText } from '@/core/rational';
 import { isRealTime } from '@/core/rig';
 import { speedText } from '@/core/rig-choices';
@@ -12,7 +13,7 @@ import { roomText } from '@/core/room';
 import { sizeText } from '@/core/sizes';
 import { useRoomLeft } from '../room';
 import { useSetUp } from '../set-up-context';
-import { isDry, STRETCH_NAMES, type Stretch } from '../stretches';
+import { isDry, STRETCH_NAMES, STRETCHES, type Stretch } from '../stretches';
 import { COLUMNS, type FlowKind, flowShape } from './flow-shape';
 import { FlowTable } from './flow-table';
 
@@ -23,12 +24,19 @@ const COLOURS: Record<FlowKind, string> = {
   'app-sound': 'heron',
 };
 
-/** An amount and, where it is an estimate, between what it may lie. */
-export const amountText = ({ value, range }: Amount, text: (value: number) => string): string =>
-  range ? `about ${text(value)}` : text(value);
-export const rangeText = ({ range }: Amount, text: (value: number) => string): string =>
-  range ? `${text(range[0])} to ${text(range[1])}` : '';
+const SCALE_HEIGHT = 20;
+const CHANNELS = { 1: 'mono', 2: 'stereo' } as const;
+
+/** An amount; an estimate says that it is one, and no more digits than it knows. */
+export const amountText = (
+  { value, range }: Amount,
+  text: (value: number) => string,
+  about: (value: number) => string,
+): string => (range ? `about ${about(value)}` : text(value));
+export const rangeText = ({ range }: Amount, about: (value: number) => string): string =>
+  range ? `${about(range[0])} to ${about(range[1])}` : '';
 const megabytes = (value: number) => bytesText(value * 1e6);
+const aboutMegabytes = (value: number) => aboutBytesText(value * 1e6);
 
 /** The flow: the data from the display to the disk, each narrowing with its true figure. Its stretches are tabs of what stands below. */
 export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch: Stretch) => void }) {
@@ -44,17 +52,18 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
     return () => sizes.disconnect();
   }, []);
   const shape = useMemo(() => flowShape(flow, width), [flow, width]);
-  const height = shape.height + (shape.bands.length < 4 ? 30 : 0);
+  // Below the bands: those that carry nothing, and what the widths mean.
+  const height = shape.height + (shape.bands.length < 4 ? 30 : 0) + SCALE_HEIGHT;
   const { screen, camera, voice, appSound, file } = flow;
   const at = (column: number) => (COLUMNS[column] ?? 0) * width;
   const bandOf = (kind: FlowKind) => shape.bands.find((band) => band.kind === kind);
   const first = bandOf('screen');
-  const order: Stretch[] = ['aim', 'picture', 'encode', 'file', 'camera', 'voice', 'app-sound'];
+  const order: Stretch[] = STRETCHES.filter((stretch) => stretch !== 'rig');
   const onKey = (event: KeyboardEvent) => {
     const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
     if (!step) return;
     event.preventDefault();
-    const next = order[(order.indexOf(open) + step + order.length) % order.length] ?? 'aim';
+    const next = order[(order.indexOf(open) + step + order.length) % order.length] ?? 'source';
     onOpen(next);
     document.getElementById(`stretch-${next}`)?.focus();
   };
@@ -65,7 +74,7 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
       id={`stretch-${stretch}`}
       aria-selected={open === stretch}
       aria-controls="stretch-panel"
-      tabIndex={open === stretch || (open === 'rig' && stretch === 'aim') ? 0 : -1}
+      tabIndex={open === stretch || (open === 'rig' && stretch === 'source') ? 0 : -1}
       className={`stretch ${className} ${open === stretch ? 'on' : ''} ${isDry(rig, stretch) ? 'dry' : ''}`}
       style={style}
       onClick={() => onOpen(stretch)}
@@ -111,8 +120,17 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
       'line',
     );
   };
+  const encoded = (
+    [
+      ['screen', screen],
+      ['camera', camera],
+      ['voice', voice],
+      ['app-sound', appSound],
+    ] as const
+  ).flatMap(([kind, track]) => (track ? [[kind, track.encoded] as const] : []));
   const sound = { opus: 'Opus', pcm: 'PCM, 16 bit', 'pcm-24': 'PCM, 24 bit' }[rig.sound.codec];
   const film = rig.picture.speed;
+  const joined = open === 'camera' || open === 'voice' || open === 'app-sound' ? bandOf(open) : undefined;
   return (
     <div className="flow" ref={box} style={{ height }}>
       <svg width={width} height={height} aria-hidden="true">
@@ -134,15 +152,22 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
       </svg>
       <div role="tablist" aria-label="The flow, from the display to the disk" onKeyDown={onKey}>
         {column(
-          'aim',
+          'source',
           0,
-          2,
-          'Aim',
+          1,
+          STRETCH_NAMES.source,
           screen
-            ? `${sizeText(screen.source)}, up to ${SOURCE_FPS} fps, ${rig.picture.aim === 'whole' ? 'full frame' : `region ${sizeText(screen.kept)}`}`
+            ? `${sizeText(screen.source)}, ${SOURCE_FPS} Hz assumed`
             : rig.picture.source.from === 'none'
               ? 'no picture'
-              : 'nothing is aimed at yet',
+              : 'nothing is shared yet',
+        )}
+        {column(
+          'area',
+          1,
+          2,
+          STRETCH_NAMES.area,
+          screen ? (rig.picture.aim === 'whole' ? 'full frame' : `region ${sizeText(screen.kept)}`) : '',
         )}
         {column(
           'picture',
@@ -167,39 +192,52 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
           camera && rig.camera ? `${sizeText(camera.size)}, ${rateText(rig.camera.frameRate)} fps` : '',
           camera?.raw,
         )}
-        {line('voice', 'voice', `one channel, ${sound}`, voice?.raw)}
+        {line('voice', 'voice', `${CHANNELS[soundChannels(rig, 'voice')]}, ${sound}`, voice?.raw)}
         {line(
           'app-sound',
           'app-sound',
-          rig.appSound ? `${Math.abs(rig.appSound.gainDb)} dB under the voice, ${sound}` : '',
+          rig.appSound ? `stereo, gain ${levelText(rig.appSound.gainDb)} dB, ${sound}` : '',
           appSound?.raw,
         )}
       </div>
       <div className="flow-figures" aria-hidden="true">
+        {encoded.map(([kind, amount]) => {
+          const band = bandOf(kind);
+          return (
+            band && (
+              <span
+                key={kind}
+                className={kind === 'screen' ? 'encoded fig' : 'encoded small'}
+                style={{ left: at(3) + 36, top: band.encodedY + band.encodedHeight / 2 + 1 }}
+              >
+                {amountText(amount, bitrateText, aboutBitrateText)}
+              </span>
+            )
+          );
+        })}
         {screen && first && (
           <>
             <b style={{ left: 16, top: first.rawY - 13 }}>{bitrateText(screen.display.value)}</b>
-            <b style={{ left: at(1) + 32, top: first.rawY - 13 }}>{bitrateText(screen.aim.value)}</b>
+            {rig.picture.aim !== 'whole' && (
+              <b style={{ left: at(1) + 32, top: first.rawY - 13 }}>{bitrateText(screen.aim.value)}</b>
+            )}
             <b style={{ left: at(2) + 32, top: first.rawY - 13 }}>{bitrateText(screen.picked.value)}</b>
-            <span style={{ left: at(3) + 36, top: first.rawY + first.encodedHeight / 2 + 4 }}>
-              <b>{amountText(screen.encoded, bitrateText)}</b>
-            </span>
           </>
         )}
         <span
           className="flow-file"
           style={{ left: at(4) + 26, top: shape.fileBottom + 8, width: at(5) - at(4) - 26 }}
         >
-          <b>{amountText(file, bitrateText)}</b>
+          <b>{amountText(file, bitrateText, aboutBitrateText)}</b>
           <span className="small">
-            {amountText(flow.megabytesAMinute, megabytes)}/min
+            {amountText(flow.megabytesAMinute, megabytes, aboutMegabytes)}/min
             {flow.megabytesPlanned &&
-              `, ${amountText(flow.megabytesPlanned, megabytes)} for the ${roomText({ seconds: rig.plannedLengthS ?? 0 })} planned`}
+              `, ${amountText(flow.megabytesPlanned, megabytes, aboutMegabytes)} for the ${roomText({ seconds: rig.plannedLengthS ?? 0 })} planned`}
           </span>
           <span className="small mute">
             {flow.how === 'measured'
               ? 'measured in the last take'
-              : `${flow.how === 'sampled' ? 'estimated from the live source' : 'not measured yet'}: ${rangeText(flow.megabytesAMinute, megabytes)}/min`}
+              : `${flow.how === 'sampled' ? 'estimated from the live source' : 'not measured yet'}: ${rangeText(flow.megabytesAMinute, aboutMegabytes)}/min`}
           </span>
           {room.browser && (
             <span className="small mute">
@@ -209,6 +247,15 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
           )}
         </span>
       </div>
+      {joined && (
+        // A band's tab lies above those of others: its edge runs on down to the panel.
+        <i
+          className="flow-join"
+          style={{ top: joined.rawY + Math.max(12, joined.rawHeight / 2), bottom: -3 }}
+          aria-hidden="true"
+        />
+      )}
+      <p className="flow-scale small mute">Band widths are on a logarithmic scale.</p>
       <FlowTable />
     </div>
   );

@@ -1,11 +1,13 @@
 'use client';
 
-import { bitrateText, bytesText } from '@/core/figures';
+import { aboutBitrateText, aboutBytesText, bitrateText, bytesText } from '@/core/figures';
 import type { Amount } from '@/core/flow';
 import { useSetUp } from '../set-up-context';
 
-const text = ({ value, range }: Amount, write: (value: number) => string): string =>
-  range ? `about ${write(value)}, between ${write(range[0])} and ${write(range[1])}` : write(value);
+type Write = (value: number) => string;
+const text = ({ value, range }: Amount, write: Write, about: Write): string =>
+  range ? `about ${about(value)}, between ${about(range[0])} and ${about(range[1])}` : write(value);
+const bitrate = (amount: Amount) => text(amount, bitrateText, aboutBitrateText);
 
 /** The flow in rows, for whoever does not see the drawing. */
 export function FlowTable() {
@@ -23,6 +25,7 @@ export function FlowTable() {
   if (voice) rows.push(['Voice', voice.raw, null, null, voice.encoded]);
   if (appSound) rows.push(['App sound', appSound.raw, null, null, appSound.encoded]);
   const megabytes = (value: number) => bytesText(value * 1e6);
+  const aboutMegabytes = (value: number) => aboutBytesText(value * 1e6);
   return (
     <table className="sr-only">
       <caption>The flow from the sources to the disk</caption>
@@ -41,9 +44,9 @@ export function FlowTable() {
             <th scope="row">{name}</th>
             {[source, aimed, picture].map((amount, i) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: the columns never change their order
-              <td key={i}>{amount ? text(amount, bitrateText) : '–'}</td>
+              <td key={i}>{amount ? bitrate(amount) : '–'}</td>
             ))}
-            <td>{text(encoded, bitrateText)}</td>
+            <td>{bitrate(encoded)}</td>
           </tr>
         ))}
         <tr>
@@ -52,7 +55,7 @@ export function FlowTable() {
           <td>–</td>
           <td>–</td>
           <td>
-            {text(flow.file, bitrateText)}; {text(flow.megabytesAMinute, megabytes)}/min
+            {bitrate(flow.file)}; {text(flow.megabytesAMinute, megabytes, aboutMegabytes)}/min
           </td>
         </tr>
       </tbody>

@@ -66,7 +66,7 @@ export function BitrateSlider() {
         />
       </div>
       <Flex className="small" style={{ marginTop: 20 }} justify="space-between" align="center" gap={12}>
-        <span>{perPixel.toFixed(3)} bits/pixel</span>
+        <span style={{ whiteSpace: 'nowrap' }}>{perPixel.toFixed(3)} bits/pixel</span>
         {marks ? (
           <>
             <span className={breaks === null ? '' : 'amber'}>

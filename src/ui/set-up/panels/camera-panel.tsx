@@ -11,6 +11,7 @@ import { useOwnMirror } from '../../lesson/own-mirror';
 import { CameraLook } from '../../shared/camera-look';
 import { Choice, Pebbles, Reason } from '../choices';
 import { deviceOptions, deviceSource, deviceValue, useDevices } from '../devices';
+import { More } from '../more';
 import { RigNumber, RigSelect } from '../rig-field';
 import { usePicking } from '../set-up-context';
 import { usePicture } from '../use-facts';
@@ -66,29 +67,6 @@ export function CameraPanel() {
       />
       {camera && (
         <>
-          <RigSelect
-            path="camera.size"
-            options={CAMERA_SIZES.filter(
-              (size) =>
-                sameValue(size, camera.size) ||
-                !state?.most ||
-                (size.width <= state.most.width && size.height <= state.most.height),
-            ).map((size) => ({ value: size, label: sizeText(size) }))}
-            note={
-              state?.size && state.givenFps
-                ? `Measured: ${sizeText(state.size)}, ${state.givenFps} fps.`
-                : undefined
-            }
-          />
-          <RigSelect
-            path="camera.frameRate"
-            options={CAMERA_RATES.filter(
-              (fps) => !state?.most || fps <= state.most.fps || fps === framesPerSecond(camera.frameRate),
-            ).map((fps) => ({
-              value: { num: fps, den: 1 },
-              label: fps < 30 ? `${fps}: lips look out of sync` : String(fps),
-            }))}
-          />
           <Choice
             name="Place"
             value={camera.place.free ? 'free' : camera.place.corner}
@@ -105,22 +83,6 @@ export function CameraPanel() {
             max={50}
             unit={widthNote(camera, pictureWidth)}
           />
-          <RigSelect
-            path="camera.place.mirror"
-            options={[
-              { value: false, label: 'Not mirrored' },
-              { value: true, label: 'Mirrored' },
-            ]}
-          />
-          <Pebbles
-            name="Preview"
-            value={mirrored ? 'mirror' : 'file'}
-            options={[
-              { value: 'file', label: 'As recorded' },
-              { value: 'mirror', label: 'Mirrored' },
-            ]}
-            onChange={(kind) => setMirrored(kind === 'mirror')}
-          />
           <CameraLook
             place={camera.place}
             onChange={place}
@@ -131,6 +93,47 @@ export function CameraPanel() {
                 : `The preview takes ${state.keyMs} ms/frame here. The recorded track keeps the background, so you can change this later.`
             }
           />
+          <More paths={[]}>
+            <RigSelect
+              path="camera.size"
+              options={CAMERA_SIZES.filter(
+                (size) =>
+                  sameValue(size, camera.size) ||
+                  !state?.most ||
+                  (size.width <= state.most.width && size.height <= state.most.height),
+              ).map((size) => ({ value: size, label: sizeText(size) }))}
+              note={
+                state?.size && state.givenFps
+                  ? `Measured: ${sizeText(state.size)}, ${state.givenFps} fps.`
+                  : undefined
+              }
+            />
+            <RigSelect
+              path="camera.frameRate"
+              options={CAMERA_RATES.filter(
+                (fps) => !state?.most || fps <= state.most.fps || fps === framesPerSecond(camera.frameRate),
+              ).map((fps) => ({
+                value: { num: fps, den: 1 },
+                label: fps < 30 ? `${fps}: lips look out of sync` : String(fps),
+              }))}
+            />
+            <RigSelect
+              path="camera.place.mirror"
+              options={[
+                { value: false, label: 'Not mirrored' },
+                { value: true, label: 'Mirrored' },
+              ]}
+            />
+            <Pebbles
+              name="Preview"
+              value={mirrored ? 'mirror' : 'file'}
+              options={[
+                { value: 'file', label: 'As recorded' },
+                { value: 'mirror', label: 'Mirrored' },
+              ]}
+              onChange={(kind) => setMirrored(kind === 'mirror')}
+            />
+          </More>
         </>
       )}
       <Reason path="camera" />

@@ -46,7 +46,7 @@ export function ColourDetail() {
   }, []);
   return (
     <Collapse
-      className="colour-detail"
+      className="wide"
       ghost
       size="small"
       items={[

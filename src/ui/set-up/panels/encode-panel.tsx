@@ -6,8 +6,9 @@ import { isSameControl, speedOf } from '@/core/encoder-speed';
 import { LEVELS, lowestLevel } from '@/core/levels';
 import { automaticBitrateKbps } from '@/core/rate';
 import { keyframeDistance } from '@/core/rig';
-import { fieldNames } from '@/core/rig-choices';
+import { fieldNames, type RigPath } from '@/core/rig-choices';
 import { NumberField } from '../choices';
+import { More } from '../more';
 import { RigNumber, RigSegmented, RigSelect } from '../rig-field';
 import { useSetUp } from '../set-up-context';
 import { usePicture } from '../use-facts';
@@ -29,8 +30,10 @@ export function EncodePanel() {
         ) : null}
       </Flex>
       {rig.picture.rateControl !== 'quantizer' && <BitrateSlider />}
-      <div className="grid three">
+      <div className="grid">
         <Keyframes />
+      </div>
+      <More paths={MORE}>
         <RigSelect
           path="picture.textHint"
           options={[
@@ -72,11 +75,19 @@ export function EncodePanel() {
               : undefined
           }
         />
-      </div>
-      <ColourDetail />
+        <ColourDetail />
+      </More>
     </>
   );
 }
+
+const MORE: readonly RigPath[] = [
+  'picture.textHint',
+  'picture.whenBehind',
+  'picture.level',
+  'picture.profile',
+  'picture.hardware',
+];
 
 function hintNote(
   speeds: ReturnType<typeof useSetUp>['speeds'],

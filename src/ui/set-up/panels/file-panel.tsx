@@ -8,10 +8,11 @@ import { roomText } from '@/core/room';
 import { sizeText } from '@/core/sizes';
 import { useRoom } from '../../lesson/lesson-room';
 import { Reason } from '../choices';
+import { More } from '../more';
 import { RigSegmented, RigSelect } from '../rig-field';
 import { useSetUp } from '../set-up-context';
 import { FilesBeside } from './files-beside';
-import { AfterStop, WhereItGoes } from './where-it-goes';
+import { AfterStop, FinalStore, RoomLeft } from './where-it-goes';
 
 const LENGTHS = [
   [10, '10 s'],
@@ -34,15 +35,6 @@ export function FilePanel() {
   return (
     <div className="grid">
       <RigSelect
-        path="plannedLengthS"
-        options={[
-          { value: null, label: 'Not planned' },
-          ...LENGTHS.map(([value, label]) => ({ value, label })),
-          ...own(rig.plannedLengthS).map((value) => ({ value, label: roomText({ seconds: value }) })),
-        ]}
-        note="For estimates of size and free space only."
-      />
-      <RigSelect
         path="limits"
         options={[
           { value: { lengthS: null }, label: 'Never' },
@@ -64,8 +56,20 @@ export function FilePanel() {
       />
       <NamePattern />
       <AfterStop />
-      <WhereItGoes />
-      <FilesBeside />
+      <RoomLeft />
+      <More paths={['plannedLengthS', 'stores', 'formats']}>
+        <RigSelect
+          path="plannedLengthS"
+          options={[
+            { value: null, label: 'Not planned' },
+            ...LENGTHS.map(([value, label]) => ({ value, label })),
+            ...own(rig.plannedLengthS).map((value) => ({ value, label: roomText({ seconds: value }) })),
+          ]}
+          note="For estimates of size and free space only."
+        />
+        <FinalStore />
+        <FilesBeside />
+      </More>
     </div>
   );
 }

@@ -5,9 +5,9 @@ import type { Flow } from '@/core/flow';
 import { framesPerSecond, rateText } from '@/core/rational';
 import { isRealTime } from '@/core/rig';
 import { speedText } from '@/core/rig-choices';
-import { sameValue } from '@/core/rig-values';
 import { KNOWN_SIZES, sizeText } from '@/core/sizes';
-import { NumberField, NumberInput } from '../choices';
+import { NumberInput } from '../choices';
+import { More } from '../more';
 import { RigSelect } from '../rig-field';
 import { useSetUp } from '../set-up-context';
 import { Loupe } from './loupe';
@@ -45,8 +45,6 @@ const rateName = (num: number, den: number, what = '') =>
 export function PicturePanel() {
   const { rig, changePicture, flow } = useSetUp();
   const { box, frameRate, speed } = rig.picture;
-  const known = KNOWN_SIZES.some((size) => size.width === box?.width && size.height === box.height);
-  const knownRate = RATES.some(([num, den]) => sameValue({ num, den }, frameRate));
   const scale = flow.screen?.picture.scale ?? 1;
   return (
     <div className="grid">
@@ -58,13 +56,20 @@ export function PicturePanel() {
             value: { width, height },
             label: `${sizeText({ width, height })} (${name})`,
           })),
-          ...(box && !known ? [{ value: box, label: `${sizeText(box)} (custom)` }] : []),
         ]}
         note={
           flow.screen &&
           (scale === 1
             ? 'One to one: as sharp as the source.'
             : `Scaled to ${Math.round(scale * 100)} %: scaling softens small text, not the encoder.`)
+        }
+        custom={
+          <Flex gap={8} align="center">
+            <SizeField part="width" />
+            <span className="mute">×</span>
+            <SizeField part="height" />
+            <span className="mute">even</span>
+          </Flex>
         }
       />
       {box && (
@@ -79,45 +84,38 @@ export function PicturePanel() {
           note={fitNote(flow)}
         />
       )}
-      <div className="choice">
-        <span className="lab">Custom size (even)</span>
-        <Flex gap={8} align="center">
-          <SizeField part="width" />
-          <span className="mute">×</span>
-          <SizeField part="height" />
-        </Flex>
-      </div>
       <RigSelect
         path="picture.frameRate"
         options={[
           ...RATES.map(([num, den, what]) => ({ value: { num, den }, label: rateName(num, den, what) })),
-          ...(knownRate ? [] : [{ value: frameRate, label: rateName(frameRate.num, frameRate.den, 'own') }]),
         ]}
-      />
-      <NumberField
-        name="Custom frame rate"
-        value={Number(framesPerSecond(frameRate).toFixed(3))}
-        min={1}
-        max={60}
-        step={0.001}
-        unit="fps"
-        onChange={(fps) => {
-          const whole = Number.isInteger(fps);
-          changePicture({ frameRate: whole ? { num: fps, den: 1 } : exactRate(fps) });
-        }}
-        note="Record and the take show the target and what was recorded."
-      />
-      <RigSelect
-        path="picture.speed"
-        options={SPEEDS.map(([num, den]) => ({ value: { num, den }, label: speedText({ num, den }) }))}
-        note={
-          isRealTime(speed)
-            ? undefined
-            : `Captures a frame every ${Math.round((1000 * speed.den) / speed.num / framesPerSecond(frameRate))} ms. One hour becomes ${lengthText((3600 * speed.num) / speed.den)} of video, without sound.`
+        custom={
+          <NumberInput
+            label="Custom frame rate"
+            value={Number(framesPerSecond(frameRate).toFixed(3))}
+            min={1}
+            max={60}
+            step={0.001}
+            unit="fps"
+            onChange={(fps) =>
+              changePicture({ frameRate: Number.isInteger(fps) ? { num: fps, den: 1 } : exactRate(fps) })
+            }
+          />
         }
       />
       <ViewingSize />
-      <Loupe />
+      <More paths={['picture.speed', 'picture.filter']}>
+        <RigSelect
+          path="picture.speed"
+          options={SPEEDS.map(([num, den]) => ({ value: { num, den }, label: speedText({ num, den }) }))}
+          note={
+            isRealTime(speed)
+              ? undefined
+              : `Captures a frame every ${Math.round((1000 * speed.den) / speed.num / framesPerSecond(frameRate))} ms. One hour becomes ${lengthText((3600 * speed.num) / speed.den)} of video, without sound.`
+          }
+        />
+        <Loupe />
+      </More>
     </div>
   );
 }

@@ -2,13 +2,14 @@
 
 import { type AppSoundSource, type DeviceSource, firstAppSound, firstVoice, type Rig } from '@/core/rig';
 import { withValue } from '@/core/rig-values';
-import { gainAdvice, underVoice } from '@/core/sound-heard';
+import { levelVerdict, lufsText, underVoice } from '@/core/sound-heard';
 import { isTreated } from '@/core/treatment/treatment';
 import { PRACTICE_DEVICES } from '@/practice/practice-desk';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
 import { TreatmentChoices } from '../../shared/treatment-choices';
 import { Choice } from '../choices';
 import { deviceOptions, deviceSource, deviceValue, useDevices } from '../devices';
+import { More } from '../more';
 import { RigNumber, RigSegmented } from '../rig-field';
 import { SoundKept } from './sound-kept';
 import { SoundTest } from './sound-test';
@@ -61,12 +62,15 @@ export function VoicePanel() {
       {rig.voice && <VoiceHeard />}
       <SoundTest />
       {rig.voice && <VoiceTreatment voice={rig.voice} />}
-      <SoundKept track="voiceKbps" />
+      <More paths={['sound']}>
+        {rig.voice && <VoicePlaced voice={rig.voice} />}
+        <SoundKept track="voiceKbps" />
+      </More>
     </div>
   );
 }
 
-/** Voice processing, channels, gain and delay. */
+/** Voice processing, and when it is applied. */
 function VoiceTreatment({ voice }: { voice: NonNullable<Rig['voice']> }) {
   const { changeRig } = useRoom();
   return (
@@ -93,6 +97,14 @@ function VoiceTreatment({ voice }: { voice: NonNullable<Rig['voice']> }) {
           }
         />
       )}
+    </>
+  );
+}
+
+/** Channels, gain and delay of the voice. */
+function VoicePlaced({ voice }: { voice: NonNullable<Rig['voice']> }) {
+  return (
+    <>
       <RigSegmented
         path="voice.channels"
         options={[
@@ -127,26 +139,20 @@ function VoiceHeard() {
   if (!heard) return null;
   const app = states['app-sound']?.heard;
   const under = app && rig.appSound ? underVoice(heard, app, rig.appSound.gainDb) : null;
-  const advice = gainAdvice(heard);
+  const about = [
+    // While somebody speaks without a pause, the quietest is the voice itself.
+    heard.quietLufs !== null &&
+      heard.shortTermLufs !== null &&
+      heard.quietLufs < heard.shortTermLufs - 10 &&
+      `Room noise ${lufsText(heard.quietLufs)}.`,
+    under !== null &&
+      `App sound ${Math.abs(Math.round(under))} LU ${under >= 0 ? 'below' : 'above'} the voice, with its gain.`,
+  ].filter(Boolean);
   return (
     <div className="choice" role="status">
       <span className="lab">Input level</span>
-      <p>{advice ?? (heard.peakDbtp !== null && heard.peakDbtp > -50 ? 'Good level.' : 'Say something.')}</p>
-      <p className="small mute">
-        {[
-          heard.peakDbtp !== null && `peaks ${Math.round(heard.peakDbtp)} dBTP`,
-          heard.shortTermLufs !== null && `${Math.round(heard.shortTermLufs)} LUFS`,
-          // While somebody speaks without a pause, the quietest is the voice itself.
-          heard.quietLufs !== null &&
-            heard.shortTermLufs !== null &&
-            heard.quietLufs < heard.shortTermLufs - 10 &&
-            `room noise ${Math.round(heard.quietLufs)} LUFS`,
-          under !== null && `app sound ${Math.round(under)} LU below`,
-        ]
-          .filter(Boolean)
-          .join(', ')
-          .replaceAll('-', '−')}
-      </p>
+      <p>{levelVerdict(heard)?.sentence ?? 'Say something.'}</p>
+      <p className="small mute">{about.join(' ')}</p>
     </div>
   );
 }
@@ -180,13 +186,11 @@ export function AppSoundPanel() {
         onChange={changeApp}
         path="appSound"
       />
-      {rig.appSound && (
-        <>
-          <RigNumber path="appSound.gainDb" min={-60} max={6} unit="dB" />
-          <RigNumber path="appSound.delayMs" min={-500} max={500} unit="ms" />
-        </>
-      )}
-      <SoundKept track="appKbps" />
+      {rig.appSound && <RigNumber path="appSound.gainDb" min={-60} max={6} unit="dB" />}
+      <More paths={['sound']}>
+        {rig.appSound && <RigNumber path="appSound.delayMs" min={-500} max={500} unit="ms" />}
+        <SoundKept track="appKbps" />
+      </More>
     </div>
   );
 }

@@ -20,11 +20,10 @@ import { useFinalStore, useStores } from '../stores';
 
 const NEW = 'new';
 
-/** Where a take is stored while it is recorded, and where finished files are copied. */
-export function WhereItGoes() {
+/** Where finished files are copied. */
+export function FinalStore() {
   const { session } = useRoom();
   const { rig, changeRig } = useSetUp();
-  const room = useRoomLeft();
   const { stores, add, forget } = useStores();
   const told = useTold();
   const store = useFinalStore();
@@ -79,16 +78,23 @@ export function WhereItGoes() {
           }}
         />
       )}
-      <div className="choice">
-        <span className="lab">While recording</span>
-        <p>
-          {room.browser
-            ? `This browser’s storage: ${roomText(room.browser)} of recording left.`
-            : 'This browser’s storage.'}{' '}
-          {room.server ? `Studio’s disk: ${roomText(room.server)} left.` : 'Then the studio’s disk.'}
-        </p>
-      </div>
     </>
+  );
+}
+
+/** Where a take is stored while it is recorded, and how long there is room. */
+export function RoomLeft() {
+  const room = useRoomLeft();
+  return (
+    <div className="choice">
+      <span className="lab">While recording</span>
+      <p>
+        {room.browser
+          ? `This browser’s storage: ${roomText(room.browser)} of recording left.`
+          : 'This browser’s storage.'}{' '}
+        {room.server ? `Studio’s disk: ${roomText(room.server)} left.` : 'Then the studio’s disk.'}
+      </p>
+    </div>
   );
 }
 

@@ -32,7 +32,7 @@ const firstRegion = ({ width, height }: Size): Region => ({
 });
 
 /** All of the source or a region of it, drawn on the live picture or typed. */
-export function RegionChoices() {
+export function AreaPanel() {
   const { session } = useRoom();
   const { rig, changePicture } = useSetUp();
   const [aspect, setAspect] = useAspect();
@@ -43,14 +43,15 @@ export function RegionChoices() {
   const view =
     rig.picture.source.from === 'practice' && isView(rig.picture.source.id) ? rig.picture.source.id : null;
   const windows = view ? windowsIn(view, arrangement) : [];
-  if (!source) return null;
+  if (rig.picture.source.from === 'none') return <p className="mute">Sound only: there is no picture.</p>;
+  if (!source) return <p className="mute">Share a source first: then its capture area can be chosen.</p>;
   const pointerKnown = tellsPointer === true || (view !== null && pointerShift(view, arrangement) !== null);
   const set = (region: Region) => changePicture({ aim: region });
   const unbarred =
     rig.picture.box && fitted({ aim: 'whole', box: rig.picture.box, fit: 'fill' }, source).crop;
   const sizes = KNOWN_SIZES.filter(({ width, height }) => width <= source.width && height <= source.height);
   return (
-    <>
+    <div className="grid">
       <Pebbles
         name="Capture area"
         value={aim === 'whole' ? 'whole' : 'region'}
@@ -166,7 +167,7 @@ export function RegionChoices() {
           </div>
         </>
       )}
-    </>
+    </div>
   );
 }
 

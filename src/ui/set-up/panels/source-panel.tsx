@@ -13,7 +13,6 @@ import { Choice } from '../choices';
 import { RigSegmented } from '../rig-field';
 import { useSetUp } from '../set-up-context';
 import { PracticeWindows } from './practice-windows';
-import { RegionChoices } from './region-choices';
 
 const SURFACES: { value: Surface; label: string; what: string }[] = [
   {
@@ -95,7 +94,7 @@ const sourceOf = (value: string): PictureSource =>
       : { from: 'practice', id: value };
 
 /** What is captured. */
-export function AimPanel() {
+export function SourcePanel() {
   const { session } = useRoom();
   const { rig, changePicture } = useSetUp();
   const states = useSourceStates(session);
@@ -161,7 +160,6 @@ export function AimPanel() {
         />
       )}
       {alone && <SubjectSize />}
-      {source.from !== 'none' && <RegionChoices />}
       {view && <PracticeWindows />}
     </div>
   );

@@ -1,0 +1,10 @@
+import { z } from 'zod';
+import { LessonId } from '@/core/ids';
+import { route } from '@/server/http/route';
+import { listTakes } from '@/server/takes/list-takes';
+
+export const dynamic = 'force-dynamic';
+
+export const GET = route({ params: z.object({ lesson: LessonId }) }, ({ params }) =>
+  listTakes(params.lesson),
+);

@@ -1,0 +1,121 @@
+// Figures that a reader can check against each other, read from the screens' own text.
+import type { Page } from '@playwright/test';
+import { PRACTICE_RIG } from '@/core/rig';
+import { armed, expect, finished, recordFor, stretch } from './support/studio';
+import { test } from './support/test';
+
+const BY: Record<string, number> = { B: 1, kB: 1e3, MB: 1e6, GB: 1e9, 'kb/s': 1e3, 'Mb/s': 1e6, 'Gb/s': 1e9 };
+
+/** The first amount in a text, in its base unit. */
+function amount(text: string): number {
+  const [, number = '', unit = ''] = text.match(/([\d.]+)\s(kb\/s|Mb\/s|Gb\/s|[kMG]?B)\b/) ?? [];
+  const by = BY[unit];
+  if (by === undefined) throw new Error(`No amount in “${text}”.`);
+  return Number(number) * by;
+}
+
+/** The rows of the flow, by track: each cell's text. */
+async function flowRows(page: Page): Promise<Map<string, string[]>> {
+  const table = page.getByRole('table', { name: 'The flow from the sources to the disk' });
+  const rows = await table.locator('tbody tr').all();
+  const read = rows.map(async (row): Promise<[string, string[]]> => {
+    const [name = ''] = await row.locator('th').allTextContents();
+    return [name, await row.locator('td').allTextContents()];
+  });
+  return new Map(await Promise.all(read));
+}
+
+/** What no text of a view may say: a hyphen before a figure, a bare level, a figure without a number. */
+async function expectWellWritten(page: Page): Promise<void> {
+  // biome-ignore lint/performance/useDomNodeTextContent: by the lines in which it is read, and without what is hidden
+  const text = await page.locator('body').innerText();
+  expect(text.match(/(^|[\s(])-\d[^\n]*/g) ?? []).toEqual([]);
+  expect(text.match(/[^\n]*(NaN|Infinity|undefined|null)[^\n]*/g) ?? []).toEqual([]);
+  // A level is said against something (dBFS, dBTP, LUFS, LU); only gains and differences are plain dB.
+  const bare = text.match(/[^\n]*\d dB(?![FT])[^\n]*/g) ?? [];
+  expect(
+    bare.filter((line) => !/gain|raise|lower|Export|below|above|more|quieter|louder/i.test(line)),
+  ).toEqual([]);
+}
+
+test('the bands of Set up add up to the file, raw sound follows its channels, and nothing is said twice', async ({
+  studio: page,
+}) => {
+  const made = await page.request.post('/api/lessons', { data: { title: 'Figures' } });
+  const { id } = await made.json();
+  await page.request.patch(`/api/lessons/${id}`, { data: { rig: PRACTICE_RIG } });
+  await page.goto(`/lessons/${id}/set-up`);
+  await expect(page.getByRole('img', { name: 'Live camera' })).toBeVisible();
+  const check = async () => {
+    const rows = await flowRows(page);
+    const encoded = [...rows].filter(([name]) => name !== 'File').map(([, cells]) => amount(cells[3] ?? ''));
+    const file = amount(rows.get('File')?.[3] ?? '');
+    // Two digits each: their rounding is all that may lie between.
+    const rounding = [...encoded, file].reduce((sum, each) => sum + each * 0.05, 0);
+    expect(Math.abs(encoded.reduce((sum, each) => sum + each, 0) - file)).toBeLessThanOrEqual(rounding);
+    const perMinute = amount((rows.get('File')?.[3] ?? '').split(';')[1] ?? '');
+    expect(Math.abs(perMinute / ((file * 60) / 8) - 1)).toBeLessThan(0.12);
+    return rows;
+  };
+  let rows = await check();
+  expect(amount(rows.get('Voice')?.[0] ?? '')).toBe(768_000);
+  expect(Math.abs(amount(rows.get('App sound')?.[0] ?? '') - 1_536_000)).toBeLessThan(5000);
+  await expect(page.getByRole('tab', { name: /^Voice/ })).toContainText('mono');
+  await expect(page.getByRole('tab', { name: /^App sound/ })).toContainText('gain −12 dB');
+  // The same figures are drawn beside the bands, each once.
+  const drawn = page.locator('.flow-figures .encoded');
+  await expect(drawn).toHaveCount(4);
+  const shown = await page.locator('.flow-figures').locator('b, .encoded').allTextContents();
+  expect(new Set(shown).size).toBe(shown.length);
+  for (const [i, name] of ['Screen', 'Camera', 'Voice', 'App sound'].entries())
+    expect(amount((await drawn.nth(i).textContent()) ?? '')).toBe(amount(rows.get(name)?.[3] ?? ''));
+  await expectWellWritten(page);
+
+  await stretch(page, 'Voice');
+  await page.getByText('Stereo', { exact: true }).click();
+  await page.getByText('PCM, 24 bit', { exact: true }).click();
+  await expect(page.getByRole('tab', { name: /^Voice/ })).toContainText('stereo, PCM, 24 bit');
+  await expect.poll(async () => amount((await flowRows(page)).get('Voice')?.[0] ?? '')).toBe(2_300_000);
+  rows = await check();
+  // Kept as it is: what comes in is what is written.
+  expect(amount(rows.get('Voice')?.[3] ?? '')).toBe(amount(rows.get('Voice')?.[0] ?? ''));
+  await expectWellWritten(page);
+});
+
+test('frames, length and rate of a take divide, its tracks add up to its file, and levels have their units', async ({
+  studio: page,
+}) => {
+  await armed(page, { ...PRACTICE_RIG, countdownS: 0 });
+  await expectWellWritten(page);
+  await recordFor(page, 6000);
+  await finished(page);
+  const figures = page.locator('.figures > div');
+  const row = figures.filter({ has: page.locator('dt', { hasText: /^Frames in/ }) });
+  const seconds = Number((await row.locator('dt').textContent())?.match(/[\d.]+/)?.[0]);
+  const [, frames, average] =
+    ((await row.locator('dd').textContent()) ?? '').match(/(\d+), ([\d.]+) fps/) ?? [];
+  expect(Math.abs(Number(frames) / seconds - Number(average))).toBeLessThan(0.2);
+  const tracks = await page
+    .getByRole('table', { name: 'Tracks' })
+    .locator('tbody tr td:last-child')
+    .allTextContents();
+  const sum = tracks.reduce((all, text) => all + amount(text), 0);
+  const whole = amount((await page.getByRole('link', { name: /^As recorded/ }).textContent()) ?? '');
+  // The one file has a little around its tracks.
+  expect(whole / sum).toBeGreaterThan(0.95);
+  expect(whole / sum).toBeLessThan(1.1);
+  const listed = await page
+    .getByRole('region', { name: 'One take of this lesson' })
+    .getByRole('row')
+    .nth(1)
+    .locator('td')
+    .nth(2)
+    .textContent();
+  expect(Math.abs(amount(listed ?? '') / sum - 1)).toBeLessThan(0.05);
+  await expectWellWritten(page);
+  // After it, Set up measures by it and says so.
+  await page.getByRole('link', { name: 'Set up' }).first().click();
+  await expect(page.getByText('measured in the last take')).toBeVisible();
+  const drawn = await page.locator('.flow-figures .encoded').allTextContents();
+  expect(drawn.filter((text) => text.startsWith('about'))).toEqual([]);
+});

@@ -47,7 +47,7 @@ export type FlowFacts = {
   source?: Size;
   /** Size that the camera really gives. */
   cameraSize?: Size;
-  /** Samples a second that the sound devices really give. */
+  /** Sample rate of each sound device, Hz. */
   soundRates?: Partial<Record<SoundRole, number | null>>;
   codec: VideoCodec;
   textHint: boolean;

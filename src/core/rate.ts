@@ -51,7 +51,7 @@ export function soundChannels({ voice }: Rig, role: SoundRole): 1 | 2 {
 }
 
 /**
- * A sound before it is encoded, kb/s: channels × samples a second × bits.
+ * A sound before it is encoded, kb/s: channels × sample rate × bits.
  * @param deviceRate what the device gives, Hz; where the rig asks for no rate of its own
  */
 export function rawSoundKbps(rig: Rig, role: SoundRole, deviceRate?: number | null): number {

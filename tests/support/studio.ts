@@ -38,8 +38,12 @@ export async function stretch(page: Page, name: string): Promise<void> {
 /** Chooses an entry of one of the named choices in Set up. */
 export async function choose(page: Page, name: string, entry: string): Promise<void> {
   const list = page.getByRole('combobox', { name, exact: true });
-  await list.click();
   const wanted = page.locator('.ant-select-dropdown:visible').getByText(entry, { exact: true });
+  // A page that was only just drawn does not listen yet.
+  await expect(async () => {
+    if ((await list.getAttribute('aria-expanded')) !== 'true') await list.click();
+    await expect(wanted).toBeVisible({ timeout: 2000 });
+  }).toPass({ timeout: 20_000 });
   await wanted.click();
   // A list that is still opening does not always take a click.
   await expect(async () => {

@@ -5,7 +5,7 @@ import type { Locator, Page } from '@playwright/test';
 import { PURPOSES, propose } from '@/core/purposes';
 import { PRACTICE_RIG } from '@/core/rig';
 import { launch, withProfile } from '../tests/support/browser';
-import { choose, stretch } from '../tests/support/studio';
+import { choose } from '../tests/support/studio';
 import { freePort } from './cluster.mjs';
 import { ensurePackages } from './debian.mjs';
 import { ensureBuild } from './prepare.mjs';
@@ -42,6 +42,12 @@ async function night(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: 'Light theme' }).click();
 }
 
+/** Opens a stretch of the flow. @param more with what few people change */
+async function stretch(page: Page, name: string, more = false): Promise<void> {
+  await page.getByRole('tab', { name: new RegExp(`^${name}`) }).click({ position: { x: 24, y: 11 } });
+  if (more) await page.getByRole('button', { name: /^More / }).click();
+}
+
 /** A region on the live picture, and two rigs side by side; the lesson is not changed. */
 async function aimAndCompare(page: Page, url: string): Promise<void> {
   const address = page.url();
@@ -50,7 +56,7 @@ async function aimAndCompare(page: Page, url: string): Promise<void> {
   await shoot(page, 'aim');
   await page.getByText('Full frame', { exact: true }).click();
   // An upright picture of it, with bars, and what scaling leaves of its text.
-  await stretch(page, 'Picture');
+  await stretch(page, 'Picture', true);
   await choose(page, 'Picture size', '1080 × 1080 (square)');
   await choose(page, 'Fit', 'Letterbox');
   await page.getByRole('button', { name: 'Compare', exact: true }).click();
@@ -60,6 +66,7 @@ async function aimAndCompare(page: Page, url: string): Promise<void> {
   await choose(page, 'Picture size', '1280 × 720 (HD)');
   await choose(page, 'Fit', 'Original aspect ratio');
   await stretch(page, 'Camera');
+  await choose(page, 'Device', 'Practice presenter, green wall');
   await page.getByText('Circle', { exact: true }).click();
   await page.getByText('Light', { exact: true }).click();
   await page.getByText('Chroma key').click();
@@ -69,6 +76,7 @@ async function aimAndCompare(page: Page, url: string): Promise<void> {
   await page.getByText('Kept', { exact: true }).click();
   await page.getByText('Rounded', { exact: true }).click();
   await page.getByText('None', { exact: true }).click();
+  await choose(page, 'Device', 'Practice presenter');
   await stretch(page, 'Voice');
   await page.getByRole('checkbox', { name: 'High-pass' }).check();
   await page.getByRole('button', { name: 'Speak for 5 s' }).click();
@@ -78,7 +86,7 @@ async function aimAndCompare(page: Page, url: string): Promise<void> {
     .evaluate((test) => test.scrollIntoView({ block: 'center' }));
   await shoot(page, 'sound');
   await page.getByRole('checkbox', { name: 'High-pass' }).uncheck();
-  await stretch(page, 'File');
+  await stretch(page, 'File', true);
   await page.getByRole('checkbox', { name: 'MOV' }).check();
   await page.locator('.containers').evaluate((table) => table.scrollIntoView({ block: 'end' }));
   await shoot(page, 'files');
@@ -126,9 +134,10 @@ async function journey(page: Page, url: string): Promise<void> {
     await page.waitForTimeout(400);
     await page.locator('.player[data-exact=true]').waitFor();
   };
-  for (const name of ['l', 's', 'l', 'l', 's']) await key(name);
+  const on = 'Shift+ArrowRight';
+  for (const name of [on, 's', on, on, 's']) await key(name);
   await page.getByText('Side by side').click();
-  for (const name of ['l', 'i', 'l', 'o', 'j']) await key(name);
+  for (const name of [on, 'i', 'ArrowRight', 'ArrowRight', 'o']) await key(name);
   await page.getByText('saved', { exact: true }).waitFor();
   await page.locator('.player[data-exact=true]').waitFor();
   await shoot(page, 'edit');
@@ -137,7 +146,7 @@ async function journey(page: Page, url: string): Promise<void> {
     .getByRole('link', { name: /^Hand over/ })
     .click();
   await page.getByRole('radio', { name: /Message attachment/ }).check({ force: true });
-  await page.getByText(/somewhere/).waitFor();
+  await page.getByText(/^About .*, between /).waitFor();
   await shoot(page, 'hand-over');
   await page.getByRole('button', { name: /^Make it for/ }).click();
   await page.getByText(/^All \d+ rules met/).waitFor({ timeout: 240_000 });

@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import type { VideoCodec } from '@/core/codecs';
-import { chooseCodec, EncoderSpeed, speedOf } from '@/core/encoder-speed';
+import { VideoCodec } from '@/core/codecs';
+import { EncoderSpeed } from '@/core/encoder-speed';
+import { type EncoderKnowledge, planEncoding } from '@/core/encoding-plan';
 import type { Rig } from '@/core/rig';
 import type { Size } from '@/core/sizes';
 import type { Known } from './engine';
@@ -50,13 +51,20 @@ export function rememberSpeeds(picture: Size, speeds: readonly EncoderSpeed[]): 
   write({ ...kept, speeds: { ...kept.speeds, [sizeKey(picture)]: [...speeds] } });
 }
 
-/** All that was measured for the picture that a rig makes. A take says more than a probe. */
+/** All that was measured at a size of picture. */
+export function measuredAt(picture: Size): EncoderKnowledge {
+  const { hintMs } = read();
+  const seen = VideoCodec.options.flatMap((codec) => {
+    const ms = hintMs[hintKey(codec, picture)];
+    return ms === undefined ? [] : [[codec, ms] as const];
+  });
+  return { speeds: measuredSpeeds(picture), hintMs: Object.fromEntries(seen) };
+}
+
+/** What the recorder is told of the encoder for the picture that a rig makes. */
 export function knownOf(rig: Rig, picture: Size): Known {
-  const speeds = measuredSpeeds(picture);
-  const { codec } = chooseCodec(rig.picture, speeds);
-  const probed = speedOf(speeds, codec, true);
-  const fromProbe = probed?.textHint ? 1000 / probed.framesPerSecond : undefined;
-  return { speeds, hintMs: read().hintMs[hintKey(codec, picture)] ?? fromProbe };
+  const known = measuredAt(picture);
+  return { speeds: known.speeds, hintMs: planEncoding(rig.picture, picture, known).hintMs };
 }
 
 /** Too few pictures say more about the moment than about the machine. */

@@ -1,6 +1,6 @@
+import { planEncoding } from '../encoding-plan';
 import { bitrateText } from '../figures';
 import { fitted } from '../fit';
-import { automaticBitrateKbps } from '../rate';
 import { withValue } from '../rig-values';
 import { type Finder, sourceSize } from './finding';
 
@@ -12,7 +12,7 @@ export const bitrateOffMarks: Finder = (rig, facts) => {
   const { marks } = facts;
   if (!source || !marks || rig.picture.rateControl === 'quantizer') return null;
   const picture = fitted(rig.picture, source).size;
-  const kbps = rig.picture.bitrateKbps ?? automaticBitrateKbps(picture, rig.picture.frameRate);
+  const kbps = planEncoding(rig.picture, picture, facts).bitrateKbps;
   const { legibilityKbps, saturationKbps } = marks;
   if (legibilityKbps !== null && kbps < legibilityKbps) {
     const enough = rounded(legibilityKbps * 1.25);

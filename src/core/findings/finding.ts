@@ -1,6 +1,7 @@
 import type { Activity } from '../activity';
 import type { BitrateMarks } from '../bitrate-marks';
 import type { EncoderSpeed } from '../encoder-speed';
+import type { EncoderKnowledge } from '../encoding-plan';
 import type { StoreView } from '../final-store';
 import type { Problem } from '../problem';
 import type { Region } from '../region';
@@ -73,6 +74,8 @@ export type Facts = {
   store: StoreView | 'gone' | null;
   /** What was measured of this browser's encoders at the picture's size. */
   speeds: readonly EncoderSpeed[];
+  /** What takes have shown of the text hint at that size, ms a frame, by codec. */
+  hintMs: EncoderKnowledge['hintMs'];
   /** What was measured on the picture that is being captured now. */
   marks: BitrateMarks | null;
   /** Height of the text that are shown now, in the picture; null while it was not measured. */
@@ -92,6 +95,7 @@ export const NO_FACTS: Facts = {
   room: { browser: null, server: null },
   store: null,
   speeds: [],
+  hintMs: {},
   marks: null,
   textPx: null,
   activity: null,

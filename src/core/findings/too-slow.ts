@@ -1,7 +1,7 @@
 import { CODEC_NAMES } from '../codecs';
-import { chooseCodec, pace, speedOf } from '../encoder-speed';
+import { chooseCodec, pace } from '../encoder-speed';
+import { planEncoding } from '../encoding-plan';
 import { fitted } from '../fit';
-import { automaticTextHint } from '../rate';
 import { framesPerSecond, rateText } from '../rational';
 import type { Rig } from '../rig';
 import { withValue } from '../rig-values';
@@ -30,15 +30,7 @@ export const tooSlow: Finder = (rig, facts) => {
 function heldBy(rig: Rig, facts: Facts): number | undefined {
   const source = sourceSize(facts);
   if (!source || rig.picture.source.from === 'none') return undefined;
-  const { codec } = chooseCodec(rig.picture, facts.speeds);
-  const { textHint, frameRate } = rig.picture;
-  const { size } = fitted(rig.picture, source);
-  const slow = speedOf(facts.speeds, codec, true);
-  const hint =
-    textHint === 'automatic'
-      ? automaticTextHint(frameRate, size, slow && 1000 / slow.framesPerSecond).hint
-      : textHint === 'on';
-  return speedOf(facts.speeds, codec, hint)?.framesPerSecond;
+  return planEncoding(rig.picture, fitted(rig.picture, source).size, facts).framesPerSecond;
 }
 
 /** A level is one of a codec's. */

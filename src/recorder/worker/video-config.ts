@@ -1,10 +1,11 @@
 import { withLevel } from '@/core/avc-level';
 import { codecString } from '@/core/codec-string';
+import { textHintOf } from '@/core/encoding-plan';
 import { type Fitted, fitted } from '@/core/fit';
 import type { Detail } from '@/core/less-detail';
 import { LEVELS } from '@/core/levels';
 import { ProblemError } from '@/core/problem';
-import { automaticBitrateKbps, automaticTextHint, cameraBitrateKbps } from '@/core/rate';
+import { automaticBitrateKbps, cameraBitrateKbps } from '@/core/rate';
 import { framesPerSecond } from '@/core/rational';
 import { even, type Size } from '@/core/sizes';
 import type { MediaRole, VideoSettings } from '../messages';
@@ -38,9 +39,7 @@ export async function chooseVideo(
   const hint =
     role === 'camera'
       ? { hint: false, reason: 'a camera picture is not text' }
-      : settings.textHint === 'automatic'
-        ? automaticTextHint(rate, picture, settings.measuredHintMs)
-        : { hint: settings.textHint === 'on', reason: 'as the rig says' };
+      : textHintOf(settings, picture, settings.measuredHintMs);
   const encoder: VideoEncoderConfig = {
     codec: codecString(
       settings.codec,

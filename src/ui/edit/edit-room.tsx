@@ -251,7 +251,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         <div className="row transport">
           <PlayButton player={player} state={state} />
           <span className="fig place">
-            {timecodeText(positionUs, rate)} <span className="mute small">at {rateText(rate)} fps</span>
+            {timecodeText(positionUs, rate)} <span className="mute small">{rateText(rate)} fps</span>
           </span>
           <Act action="edit.in" label="Mark in" onClick={() => choose('from')} />
           <Act action="edit.out" label="Mark out" onClick={() => choose('to')} />

@@ -1,7 +1,7 @@
 import { Button, Checkbox } from 'antd';
 import { useState } from 'react';
 import { clarityText } from '@/core/clarity';
-import { bytesText, clockText } from '@/core/figures';
+import { aboutBytesText, bytesText, clockText } from '@/core/figures';
 import type { ParcelFacts, ParcelView } from '@/core/parcel';
 import { Figure } from '../shared/figure';
 import { RulesList } from './rules-list';
@@ -50,7 +50,7 @@ export function OpenedParcel({
             />
             <Figure
               name="Estimated size"
-              value={`${bytesText(parcel.plan.expected.bytes)} (${bytesText(parcel.plan.expected.from)} … ${bytesText(parcel.plan.expected.to)})`}
+              value={`${aboutBytesText(parcel.plan.expected.bytes)} (${aboutBytesText(parcel.plan.expected.from)} to ${aboutBytesText(parcel.plan.expected.to)})`}
             />
             <Figure name="Length" value={clockText(facts.durationUs)} />
             {clarity && (

@@ -1,10 +1,9 @@
 import { Table } from 'antd';
 import { CODEC_NAMES } from '@/core/codecs';
-import { chooseCodec } from '@/core/encoder-speed';
+import { NOTHING_MEASURED, planEncoding } from '@/core/encoding-plan';
 import { bitrateText, bytesText } from '@/core/figures';
 import { fitted } from '@/core/fit';
 import { type Flow, flowOf } from '@/core/flow';
-import { automaticTextHint } from '@/core/rate';
 import { rateText } from '@/core/rational';
 import type { Rig } from '@/core/rig';
 import { differences } from '@/core/rig-choices';
@@ -17,13 +16,8 @@ const SOURCE = { width: 1920, height: 1080 };
 
 function flowFor(rig: Rig): Flow {
   const picture = fitted(rig.picture, SOURCE).size;
-  const { textHint, frameRate } = rig.picture;
-  return flowOf(rig, {
-    source: SOURCE,
-    codec: chooseCodec(rig.picture, []).codec,
-    textHint:
-      textHint === 'automatic' ? automaticTextHint(frameRate, picture, undefined).hint : textHint === 'on',
-  });
+  const { codec, hint } = planEncoding(rig.picture, picture, NOTHING_MEASURED);
+  return flowOf(rig, { source: SOURCE, codec, textHint: hint.hint });
 }
 
 /** A rig in one line. */

@@ -2,12 +2,13 @@
 
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react';
 import type { VideoCodec } from '@/core/codecs';
-import { chooseCodec, type EncoderSpeed, speedOf } from '@/core/encoder-speed';
+import type { EncoderSpeed } from '@/core/encoder-speed';
+import { type EncodingPlan, planEncoding } from '@/core/encoding-plan';
 import { type Flow, flowOf } from '@/core/flow';
 import { measuresTheSame } from '@/core/measured';
 import { type Finding, preflight } from '@/core/preflight';
 import { standingReasons } from '@/core/purposes';
-import { automaticTextHint, type HintChoice } from '@/core/rate';
+import type { HintChoice } from '@/core/rate';
 import type { Rig } from '@/core/rig';
 import { useRoom, useSourceStates } from '../lesson/lesson-room';
 import { useActivity, useFacts, usePicture } from './use-facts';
@@ -20,6 +21,8 @@ type SetUp = {
   findings: Finding[];
   flow: Flow;
   speeds: readonly EncoderSpeed[];
+  /** How the picture is going to be encoded, and why. */
+  plan: EncodingPlan;
   codec: { codec: VideoCodec; reason: string };
   hint: HintChoice;
   /** Why values are what they are, by the path of the choice, while they are as proposed. */
@@ -30,6 +33,9 @@ type SetUp = {
   /** The next click on the camera picks the key colour. */
   picking: [picking: boolean, set: (picking: boolean) => void];
 };
+
+/** Until a source is there. */
+const USUAL_SIZE = { width: 1280, height: 720 };
 
 const SetUpContext = createContext<SetUp | null>(null);
 
@@ -54,16 +60,9 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
   const facts = useFacts(marks, measuring.measured?.textPx ?? null, useActivity());
   const { speeds } = facts;
   const value = useMemo((): SetUp => {
-    const codec = chooseCodec(rig.picture, speeds);
-    const probed = speedOf(speeds, codec.codec, true);
-    const hint =
-      rig.picture.textHint === 'automatic'
-        ? automaticTextHint(
-            rig.picture.frameRate,
-            picture ?? { width: 1920, height: 1080 },
-            probed?.textHint ? 1000 / probed.framesPerSecond : undefined,
-          )
-        : { hint: rig.picture.textHint === 'on', reason: 'as the rig says' };
+    const plan = planEncoding(rig.picture, picture ?? USUAL_SIZE, facts);
+    const codec = { codec: plan.codec, reason: plan.codecReason };
+    const { hint } = plan;
     const measured =
       lesson.measured && measuresTheSame(lesson.measured.rig, rig)
         ? { screen: lesson.measured.screenKbps, camera: lesson.measured.cameraKbps }
@@ -86,6 +85,7 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
         marks,
       }),
       speeds,
+      plan,
       codec,
       hint,
       reasons: standingReasons(rig),

@@ -2,29 +2,28 @@
 
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import type { Activity } from '@/core/activity';
-import type { EncoderSpeed } from '@/core/encoder-speed';
+import { type EncoderKnowledge, NOTHING_MEASURED } from '@/core/encoding-plan';
 import { fitted } from '@/core/fit';
 import { type Facts, preflight } from '@/core/preflight';
 import type { Size } from '@/core/sizes';
 import { isView, outsideOf } from '@/practice/desk/views';
 import { followActivity } from '@/recorder/activity/activity';
-import { measuredSpeeds, onMeasured } from '@/recorder/headroom';
+import { measuredAt, onMeasured } from '@/recorder/headroom';
 import { recordingProblem } from '@/recorder/sources';
 import { useArrangement, useRoom, useSourceStates } from '../lesson/lesson-room';
 import { useRoomLeft } from './room';
 import { useFinalStore } from './stores';
 
-const NONE: readonly EncoderSpeed[] = [];
-let cached: { key: string; speeds: readonly EncoderSpeed[] } | null = null;
+let cached: { key: string; known: EncoderKnowledge } | null = null;
 onMeasured(() => {
   cached = null;
 });
 
-/** The same answer gives the same array, as a store's snapshot must. */
-function speedsAt(size: Size): readonly EncoderSpeed[] {
+/** The same answer gives the same object, as a store's snapshot must. */
+function knownAt(size: Size): EncoderKnowledge {
   const key = `${size.width}x${size.height}`;
-  if (cached?.key !== key) cached = { key, speeds: measuredSpeeds(size) };
-  return cached.speeds;
+  if (cached?.key !== key) cached = { key, known: measuredAt(size) };
+  return cached.known;
 }
 
 /** The picture that the rig makes of what is aimed at; undefined while nothing is. */
@@ -40,12 +39,12 @@ export function usePicture(): (Size & { scale: number }) | undefined {
 }
 
 /** What was measured of this browser's encoders at the picture's size. */
-export function useSpeeds(): readonly EncoderSpeed[] {
+export function useEncoders(): EncoderKnowledge {
   const picture = usePicture();
   return useSyncExternalStore(
     onMeasured,
-    () => (picture ? speedsAt(picture) : NONE),
-    () => NONE,
+    () => (picture ? knownAt(picture) : NOTHING_MEASURED),
+    () => NOTHING_MEASURED,
   );
 }
 
@@ -101,7 +100,7 @@ export function useFacts(
   const { session } = useRoom();
   const sources = useSourceStates(session);
   const room = useRoomLeft();
-  const speeds = useSpeeds();
+  const { speeds, hintMs } = useEncoders();
   const permissions = usePermissions();
   const outside = useOutside();
   const store = useFinalStore();
@@ -112,13 +111,14 @@ export function useFacts(
       room,
       store,
       speeds,
+      hintMs,
       marks,
       textPx,
       activity,
       outside,
       permissions,
     }),
-    [session, sources, room, store, speeds, marks, textPx, activity, outside, permissions],
+    [session, sources, room, store, speeds, hintMs, marks, textPx, activity, outside, permissions],
   );
 }
 

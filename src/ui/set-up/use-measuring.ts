@@ -8,7 +8,7 @@ import { measuredSpeeds, rememberSpeeds } from '@/recorder/headroom';
 import type { Crop } from '@/recorder/probe/messages';
 import { probeMarks, probeSpeeds } from '@/recorder/probe/probe';
 import { useRoom } from '../lesson/lesson-room';
-import { usePicture, useSpeeds } from './use-facts';
+import { useEncoders, usePicture } from './use-facts';
 
 /** The marks of what was captured then, and for which encoding they hold. */
 export type Measured = {
@@ -26,7 +26,7 @@ const IDLE_MS = 3000;
 export function useMeasuring() {
   const { rig, session } = useRoom();
   const picture = usePicture();
-  const speeds = useSpeeds();
+  const { speeds } = useEncoders();
   const [measured, setMeasured] = useState<Measured | null>(null);
   const [doing, setDoing] = useState<'encoders' | 'picture' | null>(null);
   const [problem, setProblem] = useState<string | null>(null);

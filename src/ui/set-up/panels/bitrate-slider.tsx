@@ -4,7 +4,7 @@ import { Button, Flex, Slider } from 'antd';
 import { scaleLog } from 'd3-scale';
 import { useEffect, useRef } from 'react';
 import { bitrateText } from '@/core/figures';
-import { automaticBitrateKbps, megabytesPerMinute } from '@/core/rate';
+import { megabytesPerMinute } from '@/core/rate';
 import { framesPerSecond } from '@/core/rational';
 import type { Crop } from '@/recorder/probe/messages';
 import { Reason } from '../choices';
@@ -22,10 +22,9 @@ const toKbps = (step: number) => {
 
 /** The bitrate on a logarithmic scale, with the range measured on this source: where text breaks up, and above which nothing is gained. */
 export function BitrateSlider() {
-  const { rig, changePicture, measuring } = useSetUp();
+  const { rig, changePicture, measuring, plan } = useSetUp();
   const picture = usePicture();
-  const automatic = automaticBitrateKbps(picture ?? { width: 1280, height: 720 }, rig.picture.frameRate);
-  const kbps = rig.picture.bitrateKbps ?? automatic;
+  const { automaticKbps: automatic, bitrateKbps: kbps } = plan;
   const marks = measuring.measured?.marks;
   const breaks = marks?.legibilityKbps ?? null;
   const nothing = marks?.saturationKbps ?? null;

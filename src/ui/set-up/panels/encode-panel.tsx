@@ -4,7 +4,6 @@ import { Button, Flex } from 'antd';
 import { CODEC_NAMES, VideoCodec } from '@/core/codecs';
 import { isSameControl, speedOf } from '@/core/encoder-speed';
 import { LEVELS, lowestLevel } from '@/core/levels';
-import { automaticBitrateKbps } from '@/core/rate';
 import { keyframeDistance } from '@/core/rig';
 import { fieldNames, type RigPath } from '@/core/rig-choices';
 import { NumberField } from '../choices';
@@ -168,12 +167,12 @@ function Keyframes() {
 }
 
 function LevelChoice() {
-  const { rig, codec } = useSetUp();
+  const { rig, codec, plan } = useSetUp();
   const picture = usePicture();
   const stream = picture && {
     size: picture,
     rate: rig.picture.frameRate,
-    bitrateKbps: rig.picture.bitrateKbps ?? automaticBitrateKbps(picture, rig.picture.frameRate),
+    bitrateKbps: plan.bitrateKbps,
     profile: rig.picture.profile === 'automatic' ? undefined : rig.picture.profile,
   };
   const lowest = stream && lowestLevel(codec.codec, stream);

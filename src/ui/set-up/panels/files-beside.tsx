@@ -1,16 +1,18 @@
 'use client';
 
 import { Checkbox, Table } from 'antd';
-import { chooseCodec } from '@/core/encoder-speed';
 import { CONTAINERS, Format, formatRefusal, formatSource } from '@/core/formats';
 import { Reason } from '../choices';
 import { useSetUp } from '../set-up-context';
-import { useSpeeds } from '../use-facts';
 
 /** Files made besides the plain video: each container with what it is good for, or why it cannot be made. */
 export function FilesBeside() {
-  const { rig, changeRig } = useSetUp();
-  const source = formatSource(rig, chooseCodec(rig.picture, useSpeeds()).codec);
+  const {
+    rig,
+    changeRig,
+    codec: { codec },
+  } = useSetUp();
+  const source = formatSource(rig, codec);
   const toggle = (format: Format, on: boolean) =>
     changeRig((old) => ({
       ...old,

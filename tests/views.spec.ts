@@ -2,7 +2,16 @@
 import type { Locator, Page } from '@playwright/test';
 import { PRACTICE_RIG } from '@/core/rig';
 import { rows } from './support/processes';
-import { expect, expectAccessible, finished, stretch } from './support/studio';
+import {
+  armed,
+  CARD_RIG,
+  choose,
+  expect,
+  expectAccessible,
+  finished,
+  startRecording,
+  stretch,
+} from './support/studio';
 import { test } from './support/test';
 
 /** A lesson that ships, with a take and a cut of two steps. */
@@ -247,6 +256,24 @@ test('a lesson is set up, recorded, cut and handed over without a pointer', asyn
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Parcels' })).toBeVisible();
   await expect(page.locator('.parcel')).toHaveCount(1, { timeout: 30_000 });
+});
+
+test('less motion changes nothing but motion: lists open, and a recording goes on when it is asked for', async ({
+  studio: page,
+}) => {
+  await armed(page, { ...CARD_RIG, camera: null, appSound: null });
+  await startRecording(page);
+  const clock = page.getByRole('timer', { name: 'Recorded' });
+  await expect(clock).toHaveText(/0:0[2-9]/);
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  await expect(clock).toHaveText(/0:0[4-9]/);
+  await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Stop/ }).click();
+  await page.waitForURL(/\/takes\//);
+  await page.getByRole('link', { name: 'Set up' }).first().click();
+  await stretch(page, 'Picture');
+  await choose(page, 'Frame rate', '12');
+  await expect(page.getByRole('tab', { name: /^Picture/ })).toContainText('12 fps');
 });
 
 test('a key is changed in this browser, a conflict is shown and settled, and the defaults come back', async ({

@@ -32,11 +32,11 @@ test('camera and microphone that go and come back leave a gap and a new segment;
   await armed(page);
   const { takeId, folder } = await recordFor(page, 2500, async () => {
     await page.waitForTimeout(2500);
-    await misbehave(page, 'presenter', { kind: 'gone' });
+    await misbehave(page, 'presenter-green', { kind: 'gone' });
     await misbehave(page, 'voice', { kind: 'gone' });
     await expect(page.getByText(/^(Camera|Voice): The source ended/)).toBeVisible();
     await page.waitForTimeout(2000);
-    await misbehave(page, 'presenter', null);
+    await misbehave(page, 'presenter-green', null);
     await misbehave(page, 'voice', null);
     await expect(page.getByText(/The source ended/)).toBeHidden();
   });
@@ -124,7 +124,7 @@ test('late and few frames are recorded at their true times and counted; a silent
 }) => {
   await armed(page);
   await misbehave(page, 'test-card', { kind: 'late', ms: 300 });
-  await misbehave(page, 'presenter', { kind: 'fewer', oneOf: 3 });
+  await misbehave(page, 'presenter-green', { kind: 'fewer', oneOf: 3 });
   const { takeId, folder } = await recordFor(page, 1500, async () => {
     await page.waitForTimeout(2500);
     await misbehave(page, 'voice', { kind: 'silent' });

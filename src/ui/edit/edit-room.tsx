@@ -213,7 +213,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           ref={frame}
           style={{
             aspectRatio: `${width} / ${height}`,
-            width: `min(100%, calc((100vh - 356px) * ${width / height}))`,
+            width: `min(100%, calc((100vh - 374px) * ${width / height}))`,
           }}
         />
       </section>

@@ -13,6 +13,15 @@ import { useHandle } from '../shared/use-handle';
 export type Range = { fromUs: number; toUs: number };
 
 const LANE = 34;
+/** About so many times are written above the strip. */
+const RULER_TICKS = 8;
+
+/** Whole seconds, evenly apart, that divide the strip into about as many parts as can be read. */
+const rulerTicks = (lengthUs: number): number[] =>
+  scaleLinear([0, lengthUs / 1e6], [0, 1])
+    .ticks(RULER_TICKS)
+    .filter(Number.isInteger)
+    .map((s) => s * 1e6);
 
 /** The cut from end to end: its steps, the sounds, marks, what is chosen, and the place. All places are µs of the video. */
 export function EditStrip(props: {
@@ -58,6 +67,13 @@ export function EditStrip(props: {
           </li>
         ))}
       </ol>
+      <div className="ruler small mute" aria-hidden="true">
+        {rulerTicks(lengthUs).map((us) => (
+          <span key={us} style={{ left: share(us) }}>
+            {clockText(us)}
+          </span>
+        ))}
+      </div>
       <div className="lanes">
         <PlaceStrip
           label="Place in the video"

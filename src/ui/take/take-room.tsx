@@ -138,19 +138,14 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
               {new Date(take.startedAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
               {take.durationUs !== null && `, ${clockText(take.durationUs)} long`}
             </p>
-            <TakeFigures take={take} />
-            {take.rig.voice && take.facts && (
-              <TakeTreatment take={take} working={working} onChange={change} />
-            )}
             <Flex vertical gap={8}>
               {plain && (
                 <Button
-                  type="primary"
                   href={`/api/media/${take.id}/plain.mp4?name=${encodeURIComponent(fileNameOf(take))}`}
                   download
                 >
                   {take.facts?.picture ? 'Plain video' : 'Plain sound'}{' '}
-                  <span className="small">MP4, {bytesText(plain.bytes)}</span>
+                  <span className="small mute">MP4, {bytesText(plain.bytes)}</span>
                 </Button>
               )}
               {take.facts && (
@@ -168,6 +163,12 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
                 onChange={change}
                 onRefresh={() => router.refresh()}
               />
+            </Flex>
+            <TakeFigures take={take} />
+            {take.rig.voice && take.facts && (
+              <TakeTreatment take={take} working={working} onChange={change} />
+            )}
+            <Flex vertical gap={8}>
               <ShareLink of={{ take: take.id }} share={take.share} onChange={() => router.refresh()} />
               <Button onClick={remove}>Delete the take</Button>
             </Flex>

@@ -8,6 +8,7 @@ import { measuredSpeeds, rememberSpeeds } from '@/recorder/headroom';
 import type { Crop } from '@/recorder/probe/messages';
 import { probeMarks, probeSpeeds } from '@/recorder/probe/probe';
 import { useRoom } from '../lesson/lesson-room';
+import { useLiveRecording } from '../recording/use-live-recording';
 import { useEncoders, usePicture } from './use-facts';
 
 /** The marks of what was captured then, and for which encoding they hold. */
@@ -19,7 +20,7 @@ export type Measured = {
   crops: { askedKbps: number; crop: Crop }[];
 };
 
-/** Nobody changes anything for so long: then what is not known of this size and this source is measured. */
+/** Nobody changes anything for so long: then the encoders of this size are measured, if they never were. */
 const IDLE_MS = 3000;
 
 /** Measures this browser's encoders at the picture's size, and what bitrates do to what is being captured. */
@@ -39,7 +40,7 @@ export function useMeasuring() {
   const latest = useRef({ rig, picture, session, key });
   latest.current = { rig, picture, session, key };
 
-  const measure = useCallback(async (what: 'missing' | 'all') => {
+  const measure = useCallback(async (what: 'encoders' | 'all') => {
     const { picture: size, session: open } = latest.current;
     if (!size || running.current) return;
     const own = new AbortController();
@@ -49,7 +50,7 @@ export function useMeasuring() {
       setDoing('encoders');
       if (what === 'all' || measuredSpeeds(size).length === 0)
         rememberSpeeds(size, await probeSpeeds(size, latest.current.rig.picture.frameRate, own.signal));
-      if (!open) return;
+      if (what === 'encoders' || !open) return;
       setDoing('picture');
       const { source: _source, ...asked } = latest.current.rig.picture;
       const { codec } = chooseCodec(asked, measuredSpeeds(size));
@@ -69,7 +70,9 @@ export function useMeasuring() {
   const now = measured?.key === key ? measured : null;
   // What could not be measured once is not tried again and again.
   const tried = useRef(new Set<string>());
-  const unknown = picture !== undefined && (speeds.length === 0 || now === null) && !tried.current.has(key);
+  // A recording that runs anywhere in this browser needs the machine for itself.
+  const busy = useLiveRecording() !== null;
+  const unknown = picture !== undefined && speeds.length === 0 && !busy && !tried.current.has(key);
   // biome-ignore lint/correctness/useExhaustiveDependencies: any change of the rig begins the wait again
   useEffect(() => {
     if (!unknown) return;
@@ -81,7 +84,7 @@ export function useMeasuring() {
         return;
       }
       tried.current.add(key);
-      void measure('missing');
+      void measure('encoders');
     };
     timer = setTimeout(begin, IDLE_MS);
     return () => clearTimeout(timer);

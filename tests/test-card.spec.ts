@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { PRACTICE_RIG } from '@/core/rig';
 import {
   beepOnsets,
   flashOnsets,
@@ -34,9 +35,14 @@ const loudness = (samples: Float32Array) =>
 test('the test card’s file holds every number, each sound on its own track, and a plain video of all of it', async ({
   studio: page,
 }) => {
-  await page.goto('/');
-  await page.getByRole('button', { name: 'New lesson' }).click();
+  const made = await page.request.post('/api/lessons', { data: { title: 'Test card' } });
+  const { id } = await made.json();
+  // Its picture is 1280 × 720, whatever was recorded last.
+  await page.request.patch(`/api/lessons/${id}`, { data: { rig: PRACTICE_RIG } });
+  await page.goto(`/lessons/${id}/set-up`);
   await choose(page, 'Source', 'Test card');
+  await stretch(page, 'Camera');
+  await choose(page, 'Device', 'Practice presenter, green wall');
   await stretch(page, 'App sound');
   await choose(page, 'App sound', 'Test card tone');
   await stretch(page, 'File');

@@ -12,14 +12,21 @@ export const readJournals = (page: Page): Promise<JournalFiles> =>
   page.evaluate(async () => {
     type Folder = AsyncIterable<[string, FileSystemHandle]>;
     const found: Record<string, string> = {};
+    /** What is in a file, also of one that is written to at this moment: its snapshot is void then, and taken again. */
+    const read = async (handle: FileSystemFileHandle, tries = 20): Promise<Uint8Array> => {
+      try {
+        return new Uint8Array(await (await handle.getFile()).arrayBuffer());
+      } catch (error) {
+        if (tries === 0 || (error as DOMException).name !== 'NotReadableError') throw error;
+        return read(handle, tries - 1);
+      }
+    };
     const walk = async (folder: FileSystemDirectoryHandle, path: string): Promise<void> => {
       for await (const [name, handle] of folder as unknown as Folder) {
         const at = path ? `${path}/${name}` : name;
         if (handle.kind === 'directory') await walk(handle as FileSystemDirectoryHandle, at);
         else {
-          const bytes = new Uint8Array(
-            await (await (handle as FileSystemFileHandle).getFile()).arrayBuffer(),
-          );
+          const bytes = await read(handle as FileSystemFileHandle);
           let text = '';
           for (let i = 0; i < bytes.length; i += 8192)
             text += String.fromCharCode(...bytes.subarray(i, i + 8192));

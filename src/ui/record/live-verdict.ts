@@ -55,6 +55,19 @@ export function liveVerdict(
       sentence: `${TRACK_NAMES[gone.role]}: ${gone.problem.message}`,
       detail: gone.problem.hint,
     };
+  const lost =
+    screen.dropped === 0
+      ? 'No dropped frames.'
+      : `${screen.dropped} ${screen.dropped === 1 ? 'frame' : 'frames'} dropped.`;
+  // Who is about to be interrupted must know it, whatever else there is to say.
+  const elapsedS = (context.figures?.elapsedUs ?? 0) / 1e6;
+  const left = (lengthS: number) => clockText(Math.max(0, lengthS - elapsedS) * 1e6);
+  if (limits.lengthS !== null && isNear(limits.lengthS - elapsedS, limits.lengthS))
+    return {
+      kind: 'warn',
+      sentence: `The take ends automatically in ${left(limits.lengthS)}.`,
+      detail: `Its limit is ${roomText({ seconds: limits.lengthS })}. ${lost}`,
+    };
   if (screen.dropped > 2 && screen.dropped / Math.max(1, screen.arrived) > LOSS_WORTH_SAYING)
     return {
       kind: 'warn',
@@ -68,24 +81,12 @@ export function liveVerdict(
       sentence: `The browser’s storage is full in ${roomText({ seconds: roomS })}.`,
       detail: 'The take will end automatically, complete. Free some space on this disk.',
     };
-  const elapsedS = (context.figures?.elapsedUs ?? 0) / 1e6;
-  const left = (lengthS: number) => clockText(Math.max(0, lengthS - elapsedS) * 1e6);
-  if (limits.lengthS !== null && isNear(limits.lengthS - elapsedS, limits.lengthS))
-    return {
-      kind: 'warn',
-      sentence: `The take ends automatically in ${left(limits.lengthS)}.`,
-      detail: `Its limit is ${roomText({ seconds: limits.lengthS })}.`,
-    };
   const planned =
     plannedLengthS !== null && isNear(plannedLengthS - elapsedS, plannedLengthS)
       ? plannedLengthS > elapsedS
         ? `${left(plannedLengthS)} left of the planned length ·  `
         : 'longer than planned · '
       : '';
-  const lost =
-    screen.dropped === 0
-      ? 'No dropped frames.'
-      : `${screen.dropped} ${screen.dropped === 1 ? 'frame' : 'frames'} dropped.`;
   return { kind: 'good', sentence: `Recording. ${lost}`, detail: planned + detail };
 }
 

@@ -16,7 +16,7 @@ import { RigLine } from './rig-line';
 import { SetUpProvider, useSetUp } from './set-up-context';
 import { STRETCH_NAMES, STRETCHES, type Stretch } from './stretches';
 
-const loading = () => <Skeleton active paragraph={{ rows: 6 }} />;
+const loading = () => <Skeleton active title={false} paragraph={{ rows: 6 }} />;
 /** Each panel comes when its stretch is opened for the first time. */
 const PANELS: Record<Stretch, ComponentType> = {
   aim: AimPanel,

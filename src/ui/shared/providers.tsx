@@ -4,7 +4,7 @@ import { createCache, extractStyle, StyleProvider } from '@ant-design/cssinjs';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { App, ConfigProvider } from 'antd';
 import { useServerInsertedHTML } from 'next/navigation';
-import { type PropsWithChildren, useState } from 'react';
+import { type PropsWithChildren, useState, useSyncExternalStore } from 'react';
 import { RecordingBand } from '../recording/recording-band';
 import type { Light } from './light';
 import { OwnTab } from './own-tab';
@@ -20,6 +20,7 @@ export function Providers({ nonce: newest, light, children }: Props) {
   const [queries] = useState(
     () => new QueryClient({ defaultOptions: { queries: { refetchOnWindowFocus: false } } }),
   );
+  const still = useStill();
   if (typeof document !== 'undefined') allowLibraryStyles(nonce);
   useServerInsertedHTML(() => (
     <style
@@ -31,7 +32,7 @@ export function Providers({ nonce: newest, light, children }: Props) {
   ));
   return (
     <StyleProvider cache={cache}>
-      <ConfigProvider theme={componentTheme(light)} csp={{ nonce }}>
+      <ConfigProvider theme={componentTheme(light, still)} csp={{ nonce }}>
         <OwnTab />
         <App component={false}>
           <RecordingBand />
@@ -41,6 +42,23 @@ export function Providers({ nonce: newest, light, children }: Props) {
     </StyleProvider>
   );
 }
+
+const REDUCED = '(prefers-reduced-motion: reduce)';
+
+/**
+ * Whether somebody asked their system for less motion. Not before the page has come alive: the component library makes everything
+ * anew when motion ends for the first time, which must not be in the middle of a recording.
+ */
+const useStill = (): boolean =>
+  useSyncExternalStore(
+    (changed) => {
+      const asked = matchMedia(REDUCED);
+      asked.addEventListener('change', changed);
+      return () => asked.removeEventListener('change', changed);
+    },
+    () => matchMedia(REDUCED).matches,
+    () => true,
+  );
 
 let allowed = false;
 

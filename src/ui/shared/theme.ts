@@ -2,8 +2,8 @@ import { type ThemeConfig, theme } from 'antd';
 import type { Light } from './light';
 import { LOOK } from './look';
 
-/** The component library in our look. */
-export function componentTheme(light: Light): ThemeConfig {
+/** The component library in our look. @param still nothing moves: a list that waits for an animation that never runs would stay shut */
+export function componentTheme(light: Light, still: boolean): ThemeConfig {
   const look = LOOK[light];
   return {
     hashed: false,
@@ -40,6 +40,7 @@ export function componentTheme(light: Light): ThemeConfig {
       controlHeight: 36,
       wireframe: false,
       motionDurationMid: '0.12s',
+      motion: !still,
     },
     components: {
       Button: {

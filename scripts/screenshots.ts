@@ -126,9 +126,10 @@ async function journey(page: Page, url: string): Promise<void> {
     await page.waitForTimeout(400);
     await page.locator('.player[data-exact=true]').waitFor();
   };
-  for (const name of ['l', 's', 'l', 'l', 's']) await key(name);
+  const on = 'Shift+ArrowRight';
+  for (const name of [on, 's', on, on, 's']) await key(name);
   await page.getByText('Side by side').click();
-  for (const name of ['l', 'i', 'l', 'o', 'j']) await key(name);
+  for (const name of [on, 'i', 'ArrowRight', 'ArrowRight', 'o']) await key(name);
   await page.getByText('saved', { exact: true }).waitFor();
   await page.locator('.player[data-exact=true]').waitFor();
   await shoot(page, 'edit');

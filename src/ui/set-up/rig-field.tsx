@@ -15,7 +15,7 @@ type Field<P extends FieldPath> = {
   /** Changes more than this value with it. */
   onChange?: (value: ValueAt<P>) => void;
 };
-export type RigOption<P extends FieldPath> = { value: ValueAt<P>; label: string; disabled?: boolean };
+type RigOption<P extends FieldPath> = { value: ValueAt<P>; label: string; disabled?: boolean };
 
 /** A field's value, how it is changed, and everything that is said of it. */
 function useRigField<P extends FieldPath>({ path, name, note, onChange }: Field<P>) {
@@ -42,31 +42,23 @@ const keyOf = (value: unknown): string => (typeof value === 'string' ? value : J
 const entry = (words: string): string => `${words[0]?.toUpperCase() ?? ''}${words.slice(1)}`;
 
 /** One of a list. A value that is not in the list is shown in words, and stays until another is chosen. */
-export function RigSelect<P extends FieldPath>(
-  props: Field<P> & { options: readonly (RigOption<P> | { label: string; options: RigOption<P>[] })[] },
-) {
+export function RigSelect<P extends FieldPath>(props: Field<P> & { options: readonly RigOption<P>[] }) {
   const { rig, value, change, explained } = useRigField(props);
-  const all = props.options.flatMap((option) => ('options' in option ? option.options : [option]));
-  const keyed = ({ value: each, label, ...rest }: RigOption<P>) => ({
-    ...rest,
-    label: entry(label),
-    value: keyOf(each),
-  });
-  const options = props.options.map((option) =>
-    'options' in option ? { ...option, options: option.options.map(keyed) } : keyed(option),
-  );
-  const words = RIG_CHOICES.find(({ path }) => path === props.path)?.words(rig);
-  const unlisted = all.every((option) => !sameValue(option.value, value));
-  const now = all.find((option) => sameValue(option.value, value))?.value ?? value;
+  const { options, path } = props;
+  const listed = options.find((option) => sameValue(option.value, value));
+  const words = RIG_CHOICES.find((choice) => choice.path === path)?.words(rig) ?? keyOf(value);
+  const all = listed ? options : [...options, { value, label: words }];
   return (
     <Choice
       {...explained}
-      value={keyOf(now)}
-      options={
-        unlisted ? [...options, { value: keyOf(value), label: entry(words ?? keyOf(value)) }] : options
-      }
+      value={keyOf((listed ?? { value }).value)}
+      options={all.map(({ value: each, label, ...rest }) => ({
+        ...rest,
+        label: entry(label),
+        value: keyOf(each),
+      }))}
       onChange={(key) => {
-        const chosen = all.find((option) => keyOf(option.value) === key);
+        const chosen = options.find((option) => keyOf(option.value) === key);
         if (chosen) change(chosen.value);
       }}
     />

@@ -5,7 +5,6 @@ import type { Flow } from '@/core/flow';
 import { framesPerSecond, rateText } from '@/core/rational';
 import { isRealTime } from '@/core/rig';
 import { speedText } from '@/core/rig-choices';
-import { sameValue } from '@/core/rig-values';
 import { KNOWN_SIZES, sizeText } from '@/core/sizes';
 import { NumberField, NumberInput } from '../choices';
 import { RigSelect } from '../rig-field';
@@ -45,8 +44,6 @@ const rateName = (num: number, den: number, what = '') =>
 export function PicturePanel() {
   const { rig, changePicture, flow } = useSetUp();
   const { box, frameRate, speed } = rig.picture;
-  const known = KNOWN_SIZES.some((size) => size.width === box?.width && size.height === box.height);
-  const knownRate = RATES.some(([num, den]) => sameValue({ num, den }, frameRate));
   const scale = flow.screen?.picture.scale ?? 1;
   return (
     <div className="grid">
@@ -58,7 +55,6 @@ export function PicturePanel() {
             value: { width, height },
             label: `${sizeText({ width, height })} (${name})`,
           })),
-          ...(box && !known ? [{ value: box, label: `${sizeText(box)} (custom)` }] : []),
         ]}
         note={
           flow.screen &&
@@ -89,10 +85,10 @@ export function PicturePanel() {
       </div>
       <RigSelect
         path="picture.frameRate"
-        options={[
-          ...RATES.map(([num, den, what]) => ({ value: { num, den }, label: rateName(num, den, what) })),
-          ...(knownRate ? [] : [{ value: frameRate, label: rateName(frameRate.num, frameRate.den, 'own') }]),
-        ]}
+        options={RATES.map(([num, den, what]) => ({
+          value: { num, den },
+          label: rateName(num, den, what),
+        }))}
       />
       <NumberField
         name="Custom frame rate"

@@ -183,7 +183,7 @@ test('the camera is drawn to another corner and to a free place, resized by keys
   expect(green(plain.at(at.x + at.width * 0.04, at.y + at.height * 0.04))).toBeLessThan(15);
 });
 
-test('a wall is taken away by the colour that was picked from the picture, and stays in the camera’s own track', async ({
+test('the background is keyed out by a colour picked from the picture, and stays in the camera’s own track', async ({
   studio: page,
 }) => {
   const place = { ...FIRST_PLACE, width: 0.4, shape: 'rectangle' as const };

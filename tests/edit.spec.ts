@@ -1,4 +1,4 @@
-// Cutting a take: what is seen afterwards is exactly what was left.
+// Cutting a take: playback shows exactly the frames that were kept.
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { Cut, cutLengthUs } from '@/core/cut/cut';
@@ -55,7 +55,7 @@ test('a take is trimmed by one key, parted, laid out and put back, and another t
   await page.keyboard.press('Home');
   await expect.poll(() => shownCard(page)).toBe(numberAt(head?.inUs ?? 0));
 
-  // A stretch is taken out: the picture at its place is the one that came after it.
+  // A stretch is deleted: the frame at its position is the one that followed it.
   for (let i = 0; i < 20; i++) await page.keyboard.press('ArrowRight');
   const begun = head?.inUs ?? 0;
   await expect.poll(() => position(page)).toBeCloseTo(later(begun, 20) - begun, -3);

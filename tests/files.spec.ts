@@ -132,7 +132,7 @@ test.describe('a store', () => {
   });
 });
 
-test('after the stop the next take can begin at once, or the take is handed over by itself', async ({
+test('after the stop the next take can begin at once, or the take is handed over automatically', async ({
   studio: page,
 }) => {
   test.setTimeout(240_000);

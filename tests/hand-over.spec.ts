@@ -12,7 +12,7 @@ import { test } from './support/test';
 // Encoders take their time on a busy machine.
 test.describe.configure({ timeout: 300_000 });
 
-test('a quick answer: recorded, both ends trimmed, a part taken out, sent as an attachment and by a link that is taken back', async ({
+test('a quick answer: recorded, both ends trimmed, a part deleted, sent as an attachment and by a link that is revoked', async ({
   studio: page,
 }) => {
   await armed(page, { ...PRACTICE_RIG, countdownS: 0 });
@@ -100,7 +100,7 @@ test('a quick answer: recorded, both ends trimmed, a part taken out, sent as an 
   expect(await playedS()).toBeLessThan(0.11);
   await guest.keyboard.press('Shift+ArrowRight');
   await expect.poll(playedS).toBeGreaterThan(1);
-  // J runs back to the start by itself.
+  // J plays backwards to the start.
   for (let i = 0; i < 4; i++) await guest.keyboard.press('j');
   await expect.poll(playedS, { timeout: 15_000 }).toBe(0);
   await guest.close();

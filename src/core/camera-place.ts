@@ -9,7 +9,7 @@ const [NARROWEST, WIDEST] = [0.05, 0.5];
 
 /**
  * A camera that was moved by a distance in the picture's pixels.
- * @param snap whether it jumps into a corner that it comes near; otherwise it is there only when it stands exactly there
+ * @param snap whether it snaps to a corner that it comes near; otherwise only that corner’s exact position counts as the corner
  */
 export function moveCamera(
   picture: Size,

@@ -179,7 +179,7 @@ const CASES: Record<
   ],
   wrongSurface: [
     screen('window'),
-    without('screen', { came: 'display' }),
+    without('screen', { shared: 'display' }),
     'warn',
     /You chose one window but shared a whole display/,
     true,

@@ -30,7 +30,7 @@ const findAll = (rig: Rig, facts: Facts): Finding[] =>
 export function factsAfter(rig: Rig, fixed: Rig, facts: Facts): Facts {
   const sources = { ...facts.sources };
   if (sources.screen && !sameValue(rig.picture.source, fixed.picture.source)) {
-    const { size: _, came: __, ...rest } = sources.screen;
+    const { size: _, shared: __, ...rest } = sources.screen;
     sources.screen = rest;
   }
   if (sources.voice && !sameValue(rig.voice?.source, fixed.voice?.source)) {

@@ -49,7 +49,7 @@ export function soundTestWords(test: SoundTest): string[] {
           : 'Good level.';
   return [
     verdict,
-    `${dbText(lufs)} LUFS, peaks ${dbText(peakDbtp)} dB`,
+    `${dbText(lufs)} LUFS, peaks ${dbText(peakDbtp)} dBTP`,
     ...(roomLufs !== null && roomLufs < lufs - 6 ? [`the room ${dbText(roomLufs)} LUFS`] : []),
     ...(hum ? [`hum of ${hum.hertz} Hz at ${dbText(hum.levelDb)} dB`] : []),
   ];

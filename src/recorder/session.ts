@@ -63,7 +63,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     for (const listener of listeners) listener();
   };
 
-  /** Devices went or came: one that failed may be there again. Also in the middle of a take, which it then joins again. */
+  /** The list of devices changed: one that failed may be there again. Also in the middle of a take, which it then joins again. */
   const onDevices = () => {
     for (const role of ROLES)
       if (states[role]?.state === 'failed' || states[role]?.insteadOf !== undefined) keys.delete(role);
@@ -106,7 +106,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     sources[source.role] = source;
     if (source.role === 'voice') recorder.mute('voice', actor.getSnapshot().context.muted);
     setState(source.role, openState(source, rig));
-    if (source.came === 'tab') hearTab(source);
+    if (source.shared === 'tab') hearTab(source);
     if (source.type === 'video' && source.clock === 'unknown')
       void calibrate(recorder, source.role, source.track).then((offsetUs) => {
         if (offsetUs !== undefined && sources[source.role] === source)

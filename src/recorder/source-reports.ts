@@ -26,7 +26,7 @@ export function openState(source: OpenSource, rig: Rig): SourceState {
     state: 'open',
     remark: source.remark,
     insteadOf: source.insteadOf,
-    came: source.came,
+    shared: source.shared,
     label: source.label,
     size: width && height ? { width, height } : undefined,
     most: mostOf(source),

@@ -19,7 +19,7 @@ export type OpenSource = {
   /** How the shared source differs from the chosen one. */
   remark?: string;
   /** What kind of thing the picker gave. */
-  came?: Surface;
+  shared?: Surface;
   /** Name of the device that was preferred and is not there. */
   insteadOf?: string;
   /** Makes it give a picture though nothing has changed. */
@@ -122,8 +122,8 @@ export async function openScreen(
     ]
       .filter(Boolean)
       .join(' ') || undefined;
-  const came = DELIVERED[String(video.getSettings().displaySurface)];
-  const screen = { ...realSource('screen', 'video', video, remark), came };
+  const shared = DELIVERED[String(video.getSettings().displaySurface)];
+  const screen = { ...realSource('screen', 'video', video, remark), shared };
   const [audio] = stream.getAudioTracks();
   if (audio) return [screen, realSource('app-sound', 'audio', audio)];
   if (withSound)

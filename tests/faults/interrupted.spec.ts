@@ -1,8 +1,10 @@
 // Whoever is killed, at whatever moment: what was recorded is there afterwards.
+
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { launch } from '../support/browser';
 import { missingNumbers, readCardFilm } from '../support/card-film';
+import { readJournals } from '../support/journals';
 import { complaints, differing, type KeptTrack, keptTracks } from '../support/kept';
 import { healthy, killBrowser, rows, signal } from '../support/processes';
 import {
@@ -209,6 +211,10 @@ test('a browser that is offline while it records and stops sends the whole take 
   await finished(page);
   await expectWhole(takeFolder(takeId), seconds - 1);
   expect(await differing(takeId, takeFolder(takeId))).toEqual([]);
+  // The server has all of it: nothing is kept in the browser any more.
+  await expect
+    .poll(async () => Object.keys(await readJournals(page)).filter((path) => path.includes(takeId)))
+    .toEqual([]);
   await context.close();
 });
 

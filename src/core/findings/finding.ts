@@ -56,7 +56,7 @@ export type SourceState = {
   /** What the device says of its samples; of a sound. */
   gives?: { sampleRate: number | null; bits: number | null };
   /** What the browser's picker gave; of the screen. */
-  came?: Surface;
+  shared?: Surface;
   /** It is a tab of the studio, which tells what pointer and keys do in it; of the screen. */
   tellsPointer?: boolean;
   /** What the browser calls it. */

@@ -10,14 +10,14 @@ export const SURFACE_NAMES: Record<Surface, string> = {
 
 /** The browser's picker shared another kind of surface than the rig names. */
 export const wrongSurface: Finder = ({ picture: { source } }, facts) => {
-  const came = facts.sources.screen?.came;
-  if (source.from !== 'screen' || !came || came === source.meant) return null;
+  const shared = facts.sources.screen?.shared;
+  if (source.from !== 'screen' || !shared || shared === source.meant) return null;
   return {
     id: 'wrong-surface',
     weight: 'warn',
-    sentence: `You chose ${SURFACE_NAMES[source.meant]} but shared ${SURFACE_NAMES[came]}.`,
-    advice: `Record ${SURFACE_NAMES[came]}.`,
-    fix: (rig) => withValue(rig, 'picture.source', { from: 'screen', meant: came }),
+    sentence: `You chose ${SURFACE_NAMES[source.meant]} but shared ${SURFACE_NAMES[shared]}.`,
+    advice: `Record ${SURFACE_NAMES[shared]}.`,
+    fix: (rig) => withValue(rig, 'picture.source', { from: 'screen', meant: shared }),
     about: 'screen',
   };
 };

@@ -1,5 +1,5 @@
 import { bytesText } from '@/core/figures';
-import { ACTIONS, type ActionId, keyText } from '@/core/keys';
+import { ACTION_IDS, ACTIONS, type ActionId, keyText } from '@/core/keys';
 import { shuttled } from '@/core/shuttle';
 import type { SharedMedia } from './shared-media';
 
@@ -26,6 +26,9 @@ kbd { font: inherit; font-size: 12.5px; padding: 0 6px; border: 1px solid var(--
 .note { font-size: 14px; margin-bottom: 12px }
 .note:empty { display: none }
 `;
+
+/** What keys do on this page, as on a take's own. */
+const PLAYED = ACTION_IDS.filter((action) => (ACTIONS[action].places as readonly string[]).includes('take'));
 
 /** Frames, five seconds and the shuttle by key, as the studio's own player has them; the rest is the browser's player. */
 const SCRIPT = `
@@ -54,18 +57,21 @@ if (video) {
   video.addEventListener('pause', () => { if (speed > 0) shuttle(0); });
   // The middle of the next frame, or of the one before: its edges are rounded.
   const step = (by) => { shuttle(0); to(by > 0 ? Math.max(video.currentTime, shown + frame / 2) + frame : shown - frame / 2); };
-  const keys = {
-    ' ': () => shuttle(speed === 0 ? 1 : 0), j: () => shuttle(shuttled(speed, 'j')), k: () => shuttle(0), l: () => shuttle(shuttled(speed, 'l')),
-    ArrowLeft: (far) => far ? to(video.currentTime - 5) : step(-1), ArrowRight: (far) => far ? to(video.currentTime + 5) : step(1),
-    Home: () => to(0), End: () => to(video.duration),
+  const acts = {
+    'play.toggle': () => shuttle(speed === 0 ? 1 : 0),
+    'play.back': () => shuttle(shuttled(speed, 'j')), 'play.stop': () => shuttle(0), 'play.forward': () => shuttle(shuttled(speed, 'l')),
+    'play.frame-back': () => step(-1), 'play.frame-on': () => step(1),
+    'play.jump-back': () => to(video.currentTime - 5), 'play.jump-on': () => to(video.currentTime + 5),
+    'play.start': () => to(0), 'play.end': () => to(video.duration),
   };
+  const keys = ${JSON.stringify(Object.fromEntries(PLAYED.flatMap((action) => ACTIONS[action].keys.map((key) => [key, action]))))};
   addEventListener('keydown', (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
-    const act = keys[event.key] ?? keys[event.key.toLowerCase()];
+    const act = acts[keys[(event.shiftKey ? 'shift+' : '') + (event.key === ' ' ? 'space' : event.key.toLowerCase())]];
     if (!act) return;
     event.preventDefault();
     event.stopPropagation();
-    act(event.shiftKey);
+    act();
   }, true);
   video.addEventListener('error', () => { if (note) note.textContent = 'This browser cannot play it yet: it plays as soon as the finished video is there.'; });
 }

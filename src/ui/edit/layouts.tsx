@@ -65,7 +65,13 @@ export function Layouts(props: {
         optionType="button"
         aria-labelledby="layout"
         value={layout.kind}
-        onChange={({ target }) => onChange(next[target.value as Layout['kind']], 'step')}
+        onChange={({ target }) => {
+          onChange(next[target.value as Layout['kind']], 'step');
+          // Chosen by pointer, it gives the arrow keys back to the player; chosen by key, it keeps them.
+          requestAnimationFrame(() =>
+            document.querySelector<HTMLElement>('.layout-pebbles :focus:not(:focus-visible)')?.blur(),
+          );
+        }}
       >
         {kinds.map((kind) => (
           <Radio.Button key={kind} value={kind} disabled={!withCamera && kind !== 'screen'}>

@@ -9,7 +9,7 @@ const SOUNDS: [key: keyof Gains, name: string, colour: string][] = [
   ['appSoundDb', 'App sound', 'heron'],
 ];
 
-/** How loud each sound of a step is beside how it was recorded. */
+/** The gain of each sound of a step over what was recorded. */
 export function StepSound(props: {
   gains: Gains;
   withAppSound: boolean;
@@ -18,7 +18,7 @@ export function StepSound(props: {
   const { gains, withAppSound, onChange } = props;
   return (
     <fieldset className="stack small">
-      <legend>How loud</legend>
+      <legend>Gain</legend>
       {SOUNDS.filter(([key]) => key === 'voiceDb' || withAppSound).map(([key, name, colour]) => (
         <div key={key}>
           <Flex justify="space-between">

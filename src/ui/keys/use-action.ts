@@ -16,10 +16,11 @@ type Options = {
 export function useAction(action: ActionId, act: () => void, options: Options = {}): void {
   const { enabled = true, repeats = false, released } = options;
   const keys = useKeys(action);
-  const shared = { useKey: true, enableOnFormTags: true, enabled: enabled && keys.length > 0 } as const;
   // The space bar's character is no name: it is told by its place, which is the same on every keyboard.
   const names = keys.length > 0 ? [...keys] : ['none'];
-  const byPlace = names.every((key) => key.endsWith('space'));
+  const useKey = !names.every((key) => key.endsWith('space'));
+  const shared = { useKey, enableOnFormTags: true } as const;
+  const able = enabled && keys.length > 0;
   useHotkeys(
     names,
     (event) => {
@@ -27,12 +28,11 @@ export function useAction(action: ActionId, act: () => void, options: Options = 
       event.preventDefault();
       act();
     },
-    { ...shared, useKey: !byPlace, ignoreEventWhen: isForOthers },
+    { ...shared, enabled: able, ignoreEventWhen: isForOthers },
   );
   useHotkeys(names, () => released?.(), {
     ...shared,
-    useKey: !byPlace,
-    enabled: shared.enabled && released !== undefined,
+    enabled: able && released !== undefined,
     keydown: false,
     keyup: true,
     // Whoever lets go of Shift first has let go of the key as well.
@@ -42,9 +42,10 @@ export function useAction(action: ActionId, act: () => void, options: Options = 
 
 /**
  * Whether a key belongs to what has the focus: everything in text fields and dialogs, the space bar on buttons, arrows among
- * choices and on handles.
+ * choices; and whatever has acted on it already, such as a handle that it moved.
  */
 function isForOthers(event: KeyboardEvent): boolean {
+  if (event.defaultPrevented) return true;
   const target = event.target as Element;
   if (
     target.closest(
@@ -53,5 +54,5 @@ function isForOthers(event: KeyboardEvent): boolean {
   )
     return true;
   if (event.key === ' ' || event.key === 'Enter') return target.closest('button, a, input, summary') !== null;
-  return event.key.startsWith('Arrow') && target.closest('input, [role="tab"], [role="slider"]') !== null;
+  return event.key.startsWith('Arrow') && target.closest('input') !== null;
 }

@@ -22,16 +22,13 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
   const { figures, muted } = snapshot.context;
   const taking = snapshot.matches('taking');
   const paused = snapshot.matches({ taking: 'paused' });
-  const record = useCallback(
-    () => actor.send({ type: 'RECORD', startAtMs: Date.now() + rig.countdownS * 1000 }),
-    [actor, rig.countdownS],
-  );
+  const record = () => actor.send({ type: 'RECORD', startAtMs: Date.now() + rig.countdownS * 1000 });
   const togglePause = () => actor.send({ type: paused ? 'RESUME' : 'PAUSE' });
   const [marks, setMarks] = useState(0);
-  const mark = useCallback(() => {
+  const mark = () => {
     session.mark();
     setMarks((count) => count + 1);
-  }, [session]);
+  };
   useEffect(() => {
     if (!taking) setMarks(0);
   }, [taking]);

@@ -68,9 +68,9 @@ export function RigsPage({
           No rig is saved yet. Save one under <b>Rig</b> in the set-up of a lesson.
         </p>
       )}
-      <ul className="list">
+      <ul className="stack">
         {rigs.map(({ id, name, rig, isDefault }) => (
-          <li key={id} className="panel">
+          <li key={id} className="panel row">
             <div className="grow">
               <span className="row">
                 <EditableTitle

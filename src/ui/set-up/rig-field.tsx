@@ -15,7 +15,7 @@ type Field<P extends FieldPath> = {
   /** Changes more than this value with it. */
   onChange?: (value: ValueAt<P>) => void;
 };
-export type RigOption<P extends FieldPath> = { value: ValueAt<P>; label: string; disabled?: boolean };
+type RigOption<P extends FieldPath> = { value: ValueAt<P>; label: string; disabled?: boolean };
 
 /** A field's value, how it is changed, and everything that is said of it. */
 function useRigField<P extends FieldPath>({ path, name, note, onChange }: Field<P>) {
@@ -62,15 +62,13 @@ export function RigSelect<P extends FieldPath>(
   const options = props.options.map((option) =>
     'options' in option ? { ...option, options: option.options.map(keyed) } : keyed(option),
   );
-  const words = RIG_CHOICES.find(({ path }) => path === props.path)?.words(rig);
-  const unlisted = all.every((option) => !sameValue(option.value, value));
-  const now = all.find((option) => sameValue(option.value, value))?.value ?? value;
-  const custom = props.custom !== undefined && (customWanted || unlisted);
-  const more = props.custom
-    ? [{ value: CUSTOM, label: 'Custom …' }]
-    : unlisted
-      ? [{ value: keyOf(value), label: entry(words ?? keyOf(value)) }]
-      : [];
+  const listed = all.find((option) => sameValue(option.value, value));
+  const custom = props.custom !== undefined && (customWanted || !listed);
+  if (props.custom) options.push({ value: CUSTOM, label: 'Custom …' });
+  else if (!listed) {
+    const words = RIG_CHOICES.find(({ path }) => path === props.path)?.words(rig) ?? keyOf(value);
+    options.push({ value: keyOf(value), label: entry(words) });
+  }
   return (
     <Choice
       {...explained}
@@ -84,8 +82,8 @@ export function RigSelect<P extends FieldPath>(
           explained.note
         )
       }
-      value={custom ? CUSTOM : keyOf(now)}
-      options={[...options, ...more]}
+      value={custom ? CUSTOM : keyOf((listed ?? { value }).value)}
+      options={options}
       onChange={(key) => {
         setCustomWanted(key === CUSTOM);
         const chosen = all.find((option) => keyOf(option.value) === key);

@@ -46,8 +46,8 @@ export function Providers({ nonce: newest, light, children }: Props) {
 const REDUCED = '(prefers-reduced-motion: reduce)';
 
 /**
- * Whether somebody asked their system for less motion. Not before the page has come alive: the component library makes everything
- * anew when motion ends for the first time, which must not be in the middle of a recording.
+ * Whether the system asks for reduced motion. True until the page is hydrated: the component library wraps everything below it when
+ * motion is first switched off, which remounts it, and that must not happen in the middle of a recording.
  */
 const useStill = (): boolean =>
   useSyncExternalStore(

@@ -4,6 +4,15 @@ import { type CSSProperties, useRef } from 'react';
 /** `step` begins a change that one undo takes back, `drag` continues it. */
 export type ChangeHow = 'step' | 'drag';
 
+/** The library's own properties for the part that is filled and for the thumb. */
+const inColour = (colour: string) =>
+  ({
+    '--ant-slider-track-bg': colour,
+    '--ant-slider-track-hover-bg': colour,
+    '--ant-slider-handle-color': colour,
+    '--ant-slider-handle-active-color': colour,
+  }) as CSSProperties;
+
 /** A range that tells whether it is still being dragged. */
 export function Slider(props: {
   name: string;
@@ -20,7 +29,7 @@ export function Slider(props: {
   return (
     <AntSlider
       className="slider"
-      style={{ '--own': `var(--${props.colour})` } as CSSProperties}
+      style={inColour(`var(--${props.colour})`)}
       ariaLabelForHandle={props.name}
       ariaValueTextFormatterForHandle={() => props.text}
       min={props.min}

@@ -2,7 +2,7 @@ import { type ThemeConfig, theme } from 'antd';
 import type { Light } from './light';
 import { LOOK } from './look';
 
-/** The component library in our look. @param still nothing moves: a list that waits for an animation that never runs would stay shut */
+/** The component library in our look. @param still reduced motion: a list that waits for an animation which the style sheet has switched off never opens */
 export function componentTheme(light: Light, still: boolean): ThemeConfig {
   const look = LOOK[light];
   return {

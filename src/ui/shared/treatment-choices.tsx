@@ -13,7 +13,7 @@ export function TreatmentChoices(props: {
   const { treatment, onChange } = props;
   const { highPassHz, denoise, gateDb, compressor } = treatment;
   return (
-    <fieldset className="treatment">
+    <fieldset className="treatment stack">
       <legend className="lab">Voice processing</legend>
       <Part
         name="High-pass"
@@ -124,6 +124,9 @@ function Amount(props: {
   const [min, max, step] = props.range;
   return (
     <Flex gap={8} align="center">
+      <span className="small" style={{ width: 150 }}>
+        {props.name}
+      </span>
       <Slider
         name={props.name}
         value={props.value}
@@ -134,7 +137,9 @@ function Amount(props: {
         colour="moss"
         onChange={props.onChange}
       />
-      <span className="fig small">{props.text}</span>
+      <span className="fig small" style={{ minWidth: 64, textAlign: 'right' }}>
+        {props.text}
+      </span>
     </Flex>
   );
 }

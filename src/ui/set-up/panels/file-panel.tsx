@@ -4,7 +4,6 @@ import { Input } from 'antd';
 import { useEffect, useState } from 'react';
 import { fileName, fillPattern, NAME_WORDS, nameMoment, unknownWords } from '@/core/names';
 import { PURPOSES } from '@/core/purposes';
-import { roomText } from '@/core/room';
 import { sizeText } from '@/core/sizes';
 import { useRoom } from '../../lesson/lesson-room';
 import { Reason } from '../choices';
@@ -25,13 +24,8 @@ const LENGTHS = [
   [7200, '2 h'],
 ] as const;
 
-/** A length that is not in the list. */
-const own = (lengthS: number | null): number[] =>
-  lengthS === null || LENGTHS.some(([seconds]) => seconds === lengthS) ? [] : [lengthS];
-
 /** Length, names, countdown and free space. */
 export function FilePanel() {
-  const { rig } = useSetUp();
   return (
     <div className="grid">
       <RigSelect
@@ -39,10 +33,6 @@ export function FilePanel() {
         options={[
           { value: { lengthS: null }, label: 'Never' },
           ...LENGTHS.map(([lengthS, label]) => ({ value: { lengthS }, label })),
-          ...own(rig.limits.lengthS).map((lengthS) => ({
-            value: { lengthS },
-            label: roomText({ seconds: lengthS }),
-          })),
         ]}
         note="To the frame. A warning comes before the end."
       />
@@ -63,7 +53,6 @@ export function FilePanel() {
           options={[
             { value: null, label: 'Not planned' },
             ...LENGTHS.map(([value, label]) => ({ value, label })),
-            ...own(rig.plannedLengthS).map((value) => ({ value, label: roomText({ seconds: value }) })),
           ]}
           note="For estimates of size and free space only."
         />

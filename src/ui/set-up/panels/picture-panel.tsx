@@ -86,9 +86,10 @@ export function PicturePanel() {
       )}
       <RigSelect
         path="picture.frameRate"
-        options={[
-          ...RATES.map(([num, den, what]) => ({ value: { num, den }, label: rateName(num, den, what) })),
-        ]}
+        options={RATES.map(([num, den, what]) => ({
+          value: { num, den },
+          label: rateName(num, den, what),
+        }))}
         custom={
           <NumberInput
             label="Custom frame rate"

@@ -139,7 +139,7 @@ export function SourcePanel() {
           </Button>
           {states.screen?.state === 'open' ? (
             <p className="small" role="status">
-              Shared: {states.screen.came ? SURFACE_NAMES[states.screen.came] : 'a source'}
+              Shared: {states.screen.shared ? SURFACE_NAMES[states.screen.shared] : 'a source'}
               {states.screen.size && `, ${sizeText(states.screen.size)}`}
               {named(states.screen.label)}. If this is not what you chose, share again.
             </p>

@@ -1,5 +1,5 @@
-import { ComingStage } from '@/ui/lesson/coming-stage';
+import { RehearseStage } from '@/ui/lesson/rehearse-stage';
 
 export default function Page() {
-  return <ComingStage stage="rehearse" />;
+  return <RehearseStage />;
 }

@@ -89,11 +89,17 @@ test('frames, length and rate of a take divide, its tracks add up to its file, a
   await expectWellWritten(page);
   await recordFor(page, 6000);
   await finished(page);
-  const figures = page.locator('.figures > div');
-  const row = figures.filter({ has: page.locator('dt', { hasText: /^Frames in/ }) });
-  const seconds = Number((await row.locator('dt').textContent())?.match(/[\d.]+/)?.[0]);
+  const figures = page.locator('.figures td');
+  const row = figures.filter({
+    has: page.locator('.ant-descriptions-item-label', { hasText: /^Frames in/ }),
+  });
+  const seconds = Number(
+    (await row.locator('.ant-descriptions-item-label').textContent())?.match(/[\d.]+/)?.[0],
+  );
   const [, frames, average] =
-    ((await row.locator('dd').textContent()) ?? '').match(/(\d+), ([\d.]+) fps/) ?? [];
+    ((await row.locator('.ant-descriptions-item-content').textContent()) ?? '').match(
+      /(\d+), ([\d.]+) fps/,
+    ) ?? [];
   expect(Math.abs(Number(frames) / seconds - Number(average))).toBeLessThan(0.2);
   const tracks = await page
     .getByRole('table', { name: 'Tracks' })

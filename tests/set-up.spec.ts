@@ -21,8 +21,8 @@ test('a rig is proposed for a purpose with its reasons, changed, restored, named
   await page.goto('/');
   await page.getByRole('button', { name: 'New lesson' }).click();
   await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible();
-  await page.getByRole('button', { name: /^Rig/ }).click();
-  await page.getByRole('button', { name: /^A lesson with small text/ }).click();
+  await page.getByRole('button', { name: 'Change the rig' }).click();
+  await page.getByRole('radio', { name: /^A lesson with small text/ }).click();
   await expect(page.getByText('All values are as proposed, each with its reason.')).toBeVisible();
   await expectAccessible(page);
   await stretch(page, 'Picture');
@@ -30,7 +30,7 @@ test('a rig is proposed for a purpose with its reasons, changed, restored, named
   await expect(reason).toBeVisible();
   await choose(page, 'Frame rate', '25');
   await expect(reason).toBeHidden();
-  await page.getByRole('button', { name: /^Rig/ }).click();
+  await page.getByRole('button', { name: 'Change the rig' }).click();
   await page.getByRole('button', { name: 'Frame rate as proposed' }).click();
   await expect.poll(async () => (await storedRig(page))?.picture.frameRate).toEqual({ num: 15, den: 1 });
 

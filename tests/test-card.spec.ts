@@ -66,9 +66,9 @@ test('the test card’s file holds every number, each sound on its own track, an
   expect((frames.at(-1)?.ptsUs ?? 0) - (frames[0]?.ptsUs ?? 0)).toBeGreaterThan(7.5e6);
   const figure = async (name: string) => {
     const row = page
-      .locator('.figures > div')
-      .filter({ has: page.locator('dt', { hasText: new RegExp(`^${name}$`) }) });
-    return (await row.locator('dd').textContent()) ?? '';
+      .locator('.figures td')
+      .filter({ has: page.locator('.ant-descriptions-item-label', { hasText: new RegExp(`^${name}$`) }) });
+    return (await row.locator('.ant-descriptions-item-content').textContent()) ?? '';
   };
   const counted = async (name: string) => Number.parseInt(await figure(name), 10);
   const names = [

@@ -62,7 +62,7 @@ for (const light of ['day', 'night'])
         await expect(page.getByRole('tabpanel', { name }).locator('.ant-skeleton')).toBeHidden();
         await expectAccessible(page, what);
       }
-      await page.getByRole('button', { name: /^Rig/ }).click();
+      await page.getByRole('button', { name: 'Change the rig' }).click();
       await expect(page.getByText('Start from a purpose')).toBeVisible();
       await expectAccessible(page, what);
     }

@@ -21,17 +21,24 @@ export const readJournals = (page: Page): Promise<JournalFiles> =>
         return read(handle, tries - 1);
       }
     };
+    const keep = async (at: string, handle: FileSystemFileHandle): Promise<void> => {
+      const bytes = await read(handle);
+      let text = '';
+      for (let i = 0; i < bytes.length; i += 8192)
+        text += String.fromCharCode(...bytes.subarray(i, i + 8192));
+      found[at] = btoa(text);
+    };
+    /** What has arrived at the server leaves the browser, also while it is being read: then it is not here any more. */
+    const unlessGone = (error: DOMException) => {
+      if (error.name !== 'NotFoundError') throw error;
+    };
     const walk = async (folder: FileSystemDirectoryHandle, path: string): Promise<void> => {
       for await (const [name, handle] of folder as unknown as Folder) {
         const at = path ? `${path}/${name}` : name;
-        if (handle.kind === 'directory') await walk(handle as FileSystemDirectoryHandle, at);
-        else {
-          const bytes = await read(handle as FileSystemFileHandle);
-          let text = '';
-          for (let i = 0; i < bytes.length; i += 8192)
-            text += String.fromCharCode(...bytes.subarray(i, i + 8192));
-          found[at] = btoa(text);
-        }
+        await (handle.kind === 'directory'
+          ? walk(handle as FileSystemDirectoryHandle, at)
+          : keep(at, handle as FileSystemFileHandle)
+        ).catch(unlessGone);
       }
     };
     await walk(await navigator.storage.getDirectory(), '');

@@ -45,7 +45,8 @@ if (video) {
     video.requestVideoFrameCallback(on);
   };
   video.requestVideoFrameCallback?.(on);
-  const to = (s) => { video.currentTime = Math.max(0, Math.min(video.duration || 0, s)); };
+  // Until a seek's frame is painted, the next key goes on from where it leads.
+  const to = (s) => { shown = video.currentTime = Math.max(0, Math.min(video.duration || 0, s)); };
   const shuttle = (next) => {
     clearInterval(backwards);
     speed = next;
@@ -56,7 +57,7 @@ if (video) {
   video.addEventListener('play', () => { if (speed <= 0) shuttle(1); });
   video.addEventListener('pause', () => { if (speed > 0) shuttle(0); });
   // The middle of the next frame, or of the one before: its edges are rounded.
-  const step = (by) => { shuttle(0); to(by > 0 ? Math.max(video.currentTime, shown + frame / 2) + frame : shown - frame / 2); };
+  const step = (by) => { shuttle(0); to(by > 0 ? Math.max(video.currentTime, shown + frame / 2) + frame : shown - frame / 2); shown = Math.max(0, shown - frame / 2); };
   const acts = {
     'play.toggle': () => shuttle(speed === 0 ? 1 : 0),
     'play.back': () => shuttle(shuttled(speed, 'j')), 'play.stop': () => shuttle(0), 'play.forward': () => shuttle(shuttled(speed, 'l')),

@@ -163,7 +163,11 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         <ol>
           {cut.steps.map((step, i) => (
             <li key={step.id} className={step.id === here.step.id ? 'on' : ''}>
-              <Button type="text" className="step-go" onClick={() => goTo(step.id)}>
+              <Button
+                shape="circle"
+                type={step.id === here.step.id ? 'primary' : 'default'}
+                onClick={() => goTo(step.id)}
+              >
                 <span className="fig">{i + 1}</span>
                 <span className="sr-only">Go to {step.title}</span>
               </Button>

@@ -1,5 +1,6 @@
 'use client';
 
+import { Button } from 'antd';
 import { scaleLinear } from 'd3-scale';
 import { useRef } from 'react';
 import { type Cut, cutLengthUs, placedPieces, stepLengthUs } from '@/core/cut/cut';
@@ -56,14 +57,15 @@ export function EditStrip(props: {
       <ol className="stretches" aria-label="Steps">
         {stones.map(({ step, from, to }) => (
           <li key={step.id} style={{ width: share(to - from) }}>
-            <button
-              type="button"
-              className={step.id === props.step ? 'on' : ''}
+            <Button
+              block
+              size="small"
+              type={step.id === props.step ? 'primary' : 'default'}
               aria-pressed={step.id === props.step}
               onClick={() => props.onStep(step.id)}
             >
-              {step.title}
-            </button>
+              <span className="cut-off">{step.title}</span>
+            </Button>
           </li>
         ))}
       </ol>

@@ -23,7 +23,7 @@ export function Destinations(props: {
     <div>
       <h2 id="destinations">Destination</h2>
       <Radio.Group
-        className="destinations"
+        className="options"
         aria-labelledby="destinations"
         value={chosen}
         onChange={({ target }) => onChoose(target.value)}
@@ -37,7 +37,7 @@ export function Destinations(props: {
           </Radio>
         ))}
       </Radio.Group>
-      <div className="row destination-files">
+      <div className="row">
         <FileButton
           label="Import a destination"
           field="Destination file"

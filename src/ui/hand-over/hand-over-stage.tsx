@@ -1,6 +1,6 @@
 'use client';
 
-import { Button } from 'antd';
+import { Button, Col, Divider, Row } from 'antd';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
 import type { Destination } from '@/core/destination';
@@ -84,16 +84,21 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
           </Button>
         </Verdict>
       )}
-      <div className="hand-over-room">
-        <Destinations known={known} chosen={chosen} onChoose={setChosen} />
-        <PlanPanel
-          destination={destination}
-          plan={plan}
-          takeBytes={page.takeBytes}
-          lengthUs={page.lengthUs}
-          onScaling={setScaling}
-        />
-      </div>
+      <Row gutter={[28, 14]} style={{ marginTop: 18 }}>
+        <Col xs={24} md={8} xl={7} xxl={6}>
+          <Destinations known={known} chosen={chosen} onChoose={setChosen} />
+        </Col>
+        <Col xs={24} md={16} xl={17} xxl={18}>
+          <PlanPanel
+            destination={destination}
+            plan={plan}
+            takeBytes={page.takeBytes}
+            lengthUs={page.lengthUs}
+            onScaling={setScaling}
+          />
+        </Col>
+      </Row>
+      <Divider />
       <section className="parcels" aria-label="Parcels">
         <h2>Parcels</h2>
         {coming && (

@@ -1,9 +1,9 @@
-import { Button, Checkbox } from 'antd';
+import { Button, Checkbox, Col, Row } from 'antd';
 import { useState } from 'react';
 import { clarityText } from '@/core/clarity';
 import { aboutBytesText, bytesText, clockText } from '@/core/figures';
 import type { ParcelFacts, ParcelView } from '@/core/parcel';
-import { Figure } from '../shared/figure';
+import { Figures } from '../shared/figures';
 import { RulesList } from './rules-list';
 
 /** A finished parcel: its pictures pixel for pixel, its figures, the rules it was checked against. */
@@ -22,9 +22,9 @@ export function OpenedParcel({
   const url = (name: string) => `/api/parcel-files/${parcel.id}/${name}`;
   const size = watched?.measured.video;
   return (
-    <div className="opened-parcel">
+    <Row className="opened-parcel" gutter={[24, 14]}>
       {watched && size && (
-        <div>
+        <Col xs={24} lg={13}>
           <div className={whole ? 'parcel-film whole' : 'parcel-film'}>
             {/* biome-ignore lint/a11y/useMediaCaption: captions are made in a later step */}
             <video
@@ -38,44 +38,38 @@ export function OpenedParcel({
           <Checkbox className="small" checked={whole} onChange={({ target }) => setWhole(target.checked)}>
             One to one (100 %)
           </Checkbox>
-        </div>
+        </Col>
       )}
-      <div>
-        <div className="figures">
-          <dl>
-            <Figure
-              name="Size"
-              value={`${bytesText(facts.bytes)}, ${bytesText(facts.takeBytes)} recorded`}
-              strong
-            />
-            <Figure
-              name="Estimated size"
-              value={`${aboutBytesText(parcel.plan.expected.bytes)} (${aboutBytesText(parcel.plan.expected.from)} to ${aboutBytesText(parcel.plan.expected.to)})`}
-            />
-            <Figure name="Length" value={clockText(facts.durationUs)} />
-            {clarity && (
-              <Figure
-                name="Text clarity"
-                value={`${clarity.mean.toFixed(4)}, worst frame ${clarity.worst.toFixed(4)}: ${clarityText(clarity)}`}
-                strong
-              />
-            )}
-            {colour && (
-              <Figure
-                name="Colour of text"
-                value={`${colour.mean.toFixed(4)}, worst ${colour.worst.toFixed(4)}`}
-              />
-            )}
-            {facts.copiedShare > 0 && (
-              <Figure
-                name="Copied as recorded"
-                value={`${(facts.copiedShare * 100).toFixed(facts.copiedShare === 1 ? 0 : 1)} % of the frames`}
-              />
-            )}
-            {facts.crf !== null && <Figure name="CRF" value={String(facts.crf)} />}
-            <Figure name="Render time" value={`${facts.seconds.toFixed(0)} s`} />
-          </dl>
-        </div>
+      <Col xs={24} lg={11}>
+        <Figures
+          of={[
+            {
+              name: 'Size',
+              value: `${bytesText(facts.bytes)}, ${bytesText(facts.takeBytes)} recorded`,
+              strong: true,
+            },
+            {
+              name: 'Estimated size',
+              value: `${aboutBytesText(parcel.plan.expected.bytes)} (${aboutBytesText(parcel.plan.expected.from)} to ${aboutBytesText(parcel.plan.expected.to)})`,
+            },
+            { name: 'Length', value: clockText(facts.durationUs) },
+            clarity && {
+              name: 'Text clarity',
+              value: `${clarity.mean.toFixed(4)}, worst frame ${clarity.worst.toFixed(4)}: ${clarityText(clarity)}`,
+              strong: true,
+            },
+            colour && {
+              name: 'Colour of text',
+              value: `${colour.mean.toFixed(4)}, worst ${colour.worst.toFixed(4)}`,
+            },
+            facts.copiedShare > 0 && {
+              name: 'Copied as recorded',
+              value: `${(facts.copiedShare * 100).toFixed(facts.copiedShare === 1 ? 0 : 1)} % of the frames`,
+            },
+            facts.crf !== null && { name: 'CRF', value: String(facts.crf) },
+            { name: 'Render time', value: `${facts.seconds.toFixed(0)} s` },
+          ]}
+        />
         {facts.files.map(({ name, title: of, rules, measured }) => (
           <section key={name} aria-label={`Rules of ${of}`}>
             {facts.files.length > 1 && (
@@ -89,7 +83,7 @@ export function OpenedParcel({
             <RulesList rules={rules} />
           </section>
         ))}
-      </div>
-    </div>
+      </Col>
+    </Row>
   );
 }

@@ -1,4 +1,4 @@
-import { App, Button, Flex, Popconfirm, Progress as ProgressBar } from 'antd';
+import { App, Button, Col, Flex, Popconfirm, Progress as ProgressBar, Row } from 'antd';
 import { useState } from 'react';
 import { clarityText } from '@/core/clarity';
 import { bytesText } from '@/core/figures';
@@ -55,51 +55,57 @@ export function ParcelRow({
   const [file] = facts?.files ?? [];
   return (
     <li className="parcel">
-      <div className="parcel-row">
-        <b className="parcel-name">{destination.name}</b>
-        <span className="parcel-state">{done ? <Outcome facts={facts} /> : <Progress job={job} />}</span>
-        <Flex wrap gap={8} justify="end" align="center">
-          {!isOver(job) && <Button onClick={() => act('cancel')}>Cancel</Button>}
-          {(job?.state === 'failed' || job?.state === 'cancelled') && (
-            <Button type="primary" onClick={() => act('retry')}>
-              Try again
-            </Button>
-          )}
-          {done && (
-            <>
-              {facts.files.length === 1 && file && (
-                <Button
-                  type="primary"
-                  href={`/api/parcel-files/${parcel.id}/${file.name}?name=${encodeURIComponent(`${title}, ${destination.name}`)}`}
-                  download
-                >
-                  Download
+      <Row gutter={[18, 8]} align="middle">
+        <Col xs={24} lg={4}>
+          <b>{destination.name}</b>
+        </Col>
+        <Col xs={24} lg={10}>
+          {done ? <Outcome facts={facts} /> : <Progress job={job} />}
+        </Col>
+        <Col xs={24} lg={10}>
+          <Flex wrap gap={8} justify="end" align="center">
+            {!isOver(job) && <Button onClick={() => act('cancel')}>Cancel</Button>}
+            {(job?.state === 'failed' || job?.state === 'cancelled') && (
+              <Button type="primary" onClick={() => act('retry')}>
+                Try again
+              </Button>
+            )}
+            {done && (
+              <>
+                {facts.files.length === 1 && file && (
+                  <Button
+                    type="primary"
+                    href={`/api/parcel-files/${parcel.id}/${file.name}?name=${encodeURIComponent(`${title}, ${destination.name}`)}`}
+                    download
+                  >
+                    Download
+                  </Button>
+                )}
+                <Button aria-expanded={open} onClick={() => setOpen(!open)}>
+                  {open ? 'Close' : 'Open'}
                 </Button>
-              )}
-              <Button aria-expanded={open} onClick={() => setOpen(!open)}>
-                {open ? 'Close' : 'Open'}
-              </Button>
-              <ShareLink of={{ parcel: parcel.id }} share={parcel.share} onChange={onChange} />
-            </>
-          )}
-          {isOver(job) &&
-            (parcel.share ? (
-              <Popconfirm
-                title={`Remove the parcel for ${destination.name}?`}
-                description="Its link stops working at once; a restored parcel needs a new one."
-                okText="Remove and revoke link"
-                cancelText="Keep"
-                onConfirm={() => act('delete')}
-              >
-                <Button type="text">Remove</Button>
-              </Popconfirm>
-            ) : (
-              <Button type="text" onClick={() => act('delete')}>
-                Remove
-              </Button>
-            ))}
-        </Flex>
-      </div>
+                <ShareLink of={{ parcel: parcel.id }} share={parcel.share} onChange={onChange} />
+              </>
+            )}
+            {isOver(job) &&
+              (parcel.share ? (
+                <Popconfirm
+                  title={`Remove the parcel for ${destination.name}?`}
+                  description="Its link stops working at once; a restored parcel needs a new one."
+                  okText="Remove and revoke link"
+                  cancelText="Keep"
+                  onConfirm={() => act('delete')}
+                >
+                  <Button type="text">Remove</Button>
+                </Popconfirm>
+              ) : (
+                <Button type="text" onClick={() => act('delete')}>
+                  Remove
+                </Button>
+              ))}
+          </Flex>
+        </Col>
+      </Row>
       {done && open && <OpenedParcel parcel={parcel} facts={facts} title={title} />}
     </li>
   );
@@ -116,7 +122,7 @@ function Outcome({ facts }: { facts: ParcelFacts }) {
       : '';
   return (
     <>
-      <b className={broken.length === 0 ? 'met' : 'broken'}>
+      <b className={broken.length === 0 ? undefined : 'clay'}>
         {broken.length === 0
           ? `All ${allOf(facts)} rules met.`
           : `${broken.length} of ${allOf(facts)} rules not met: ${broken[0]?.name.toLowerCase()}.`}
@@ -130,16 +136,16 @@ function Outcome({ facts }: { facts: ParcelFacts }) {
 }
 
 function Progress({ job }: { job: JobView | null }) {
-  if (job?.state === 'failed') return <b className="broken">Failed: {job.problem}</b>;
+  if (job?.state === 'failed') return <b className="clay">Failed: {job.problem}</b>;
   if (job?.state === 'cancelled') return <span className="mute">Cancelled; nothing was kept.</span>;
   const percent = Math.round((job?.progress ?? 0) * 100);
   const left = job?.secondsLeft ? `, about ${Math.max(1, Math.round(job.secondsLeft))} s left` : '';
   return (
-    <span className="parcel-progress">
+    <div style={{ maxWidth: 420 }}>
       <ProgressBar percent={percent} showInfo={false} size="small" aria-label="Progress" />
       <span className="small">
         {percent} %{left} <span className="mute">{job?.step}</span>
       </span>
-    </span>
+    </div>
   );
 }

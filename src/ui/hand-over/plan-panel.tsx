@@ -8,7 +8,7 @@ import { ScaleFilter } from '@/core/resample';
 import { sizeText } from '@/core/sizes';
 import { Pebbles } from '../set-up/choices';
 import { FILTER_NAMES } from '../set-up/panels/loupe';
-import { Figure } from '../shared/figure';
+import { Figures } from '../shared/figures';
 
 /** What will be made: its expected size among what is known, and what the place asks for. */
 export function PlanPanel(props: {
@@ -37,13 +37,7 @@ export function PlanPanel(props: {
         />
       )}
       <h3>What the place asks for</h3>
-      <div className="figures plan-asks">
-        <dl>
-          {asked(destination).map(([name, value]) => (
-            <Figure key={name} name={name} value={value} />
-          ))}
-        </dl>
-      </div>
+      <Figures column={{ xs: 1, lg: 2 }} of={asked(destination).map(([name, value]) => ({ name, value }))} />
     </section>
   );
 }
@@ -140,7 +134,7 @@ function SizeLine({
             x={Math.min(WIDTH - 40, Math.max(40, x(expected.bytes)))}
             y={MIDDLE + 32}
             textAnchor="middle"
-            className="fig strong"
+            className="fig"
           >
             {bytesText(expected.bytes)}
           </text>

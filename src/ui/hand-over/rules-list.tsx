@@ -1,4 +1,4 @@
-import { Table } from 'antd';
+import { Flex, Table } from 'antd';
 import type { RuleResult } from '@/core/rules';
 
 /** Every rule of a destination with what was measured in the finished file. Those that are not met come first. */
@@ -10,7 +10,6 @@ export function RulesList({ rules }: { rules: readonly RuleResult[] }) {
       pagination={false}
       rowKey="rule"
       dataSource={sorted}
-      rowClassName={({ met }) => (met ? 'met' : 'broken')}
       columns={[
         {
           title: 'Rule',
@@ -27,10 +26,10 @@ export function RulesList({ rules }: { rules: readonly RuleResult[] }) {
           title: 'Allowed',
           key: 'allowed',
           render: (_, { allowed, met, remedy }) => (
-            <>
+            <Flex vertical>
               {withMinus(allowed)}
-              {!met && <span className="remedy">{remedy}</span>}
-            </>
+              {!met && <b>{remedy}</b>}
+            </Flex>
           ),
         },
       ]}

@@ -1,5 +1,6 @@
 'use client';
 
+import { Flex } from 'antd';
 import { type CSSProperties, type ReactNode, useEffect, useRef } from 'react';
 import type { ColourKey } from '@/core/colour-key';
 import { type Fitted, fitted } from '@/core/fit';
@@ -64,13 +65,13 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
           />
         </div>
       ) : (
-        <p className="waiting">
+        <Flex className="over waiting" align="center" justify="center" component="p">
           {soundOnly
             ? 'Sound only: there is no picture.'
             : states.screen?.state === 'opening'
               ? 'Opening …'
               : 'Nothing is aimed at yet.'}
-        </p>
+        </Flex>
       )}
       {placed && cameraSize && states.camera?.state === 'open' && (
         <div
@@ -94,8 +95,9 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
           />
           {placed.border && (
             <i
-              className="cam-line"
+              className="over"
               style={{
+                borderRadius: 'inherit',
                 boxShadow: `inset 0 0 0 ${(100 * placed.border.px) / size.width}cqw ${placed.border.colour}`,
               }}
             />

@@ -1,7 +1,7 @@
 'use client';
 
 import { EllipsisOutlined } from '@ant-design/icons';
-import { App, Button, Dropdown, Input, Select } from 'antd';
+import { App, Button, Col, Dropdown, Flex, Input, Row, Select } from 'antd';
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, useSyncExternalStore } from 'react';
@@ -42,9 +42,8 @@ export function LessonsPage({
     <main>
       <SafetyVerdict lessons={lessons} freeBytes={freeBytes} differs={differs} news={news} />
       {waiting.length > 0 && <BrowserRecordings recordings={waiting} />}
-      <div className="title">
-        <h1>Lessons in the making</h1>
-        <span className="grow" />
+      <Flex className="title" wrap align="center" gap={12}>
+        <h1 className="grow">Lessons in the making</h1>
         {lessons.length > 1 && (
           <Select
             aria-label="Order of lessons"
@@ -56,7 +55,7 @@ export function LessonsPage({
         )}
         {lessons.length > 1 && (
           <Input
-            className="find"
+            style={{ width: 248 }}
             placeholder="Find a lesson or a take"
             aria-label="Find a lesson or a take"
             allowClear
@@ -67,7 +66,7 @@ export function LessonsPage({
         <ButtonLink href="/rigs">Rigs</ButtonLink>
         <ButtonLink href="/bin">Bin</ButtonLink>
         <NewLesson />
-      </div>
+      </Flex>
       {lessons.length === 0 && (
         <p className="panel mute">
           No lesson yet. <b>New lesson</b> makes one and opens its set-up; the practice desk lets you record
@@ -78,23 +77,14 @@ export function LessonsPage({
         <p className="panel mute">No lesson and no take has “{wanted}” in its title.</p>
       )}
       {first && <FirstLesson lesson={first} wanted={wanted} />}
-      <section className="rest" aria-label="Further lessons">
-        {rest.map((lesson) => (
-          <article key={lesson.id} className="lesson">
-            <Thumbnail lesson={lesson} />
-            <div>
-              <h2>{lesson.title}</h2>
-              <p className="mute">{stateSentence(lesson)}</p>
-              <Missed lesson={lesson} />
-              <FoundTakes lesson={lesson} wanted={wanted} />
-              <div className="row">
-                <SmallStones stage={lesson.stage} />
-                <NextLink lesson={lesson} />
-                <More lesson={lesson} />
-              </div>
-            </div>
-          </article>
-        ))}
+      <section aria-label="Further lessons">
+        <Row gutter={[14, 14]} style={{ paddingTop: 14 }}>
+          {rest.map((lesson) => (
+            <Col key={lesson.id} xs={24} md={12}>
+              <LessonCard lesson={lesson} wanted={wanted} />
+            </Col>
+          ))}
+        </Row>
       </section>
     </main>
   );
@@ -103,23 +93,50 @@ export function LessonsPage({
 function FirstLesson({ lesson, wanted }: { lesson: LessonView; wanted: string }) {
   const take = lesson.takes[0];
   return (
-    <article className="first">
-      <Thumbnail lesson={lesson} />
-      <div>
-        <h2>{lesson.title}</h2>
-        <p className="state">{stateSentence(lesson)}</p>
-        <Missed lesson={lesson} />
-        <FoundTakes lesson={lesson} wanted={wanted} />
-        <div className="row">
-          <SmallStones stage={lesson.stage} />
-          <span className="fig">{STAGES.find((s) => s.key === lesson.stage)?.name}</span>
-        </div>
-        <div className="row">
-          <NextLink lesson={lesson} main />
-          {take && <ButtonLink href={`/takes/${take.id}`}>Play the take</ButtonLink>}
-          <More lesson={lesson} />
-        </div>
-      </div>
+    <article className="panel first">
+      <Row gutter={[32, 14]} align="middle">
+        <Col xs={24} md={10} xxl={7}>
+          <Thumbnail lesson={lesson} />
+        </Col>
+        <Col xs={24} md={14} xxl={17}>
+          <h2>{lesson.title}</h2>
+          <p className="state">{stateSentence(lesson)}</p>
+          <Missed lesson={lesson} />
+          <FoundTakes lesson={lesson} wanted={wanted} />
+          <div className="row">
+            <SmallStones stage={lesson.stage} />
+            <span className="fig">{STAGES.find((s) => s.key === lesson.stage)?.name}</span>
+          </div>
+          <div className="row">
+            <NextLink lesson={lesson} main />
+            {take && <ButtonLink href={`/takes/${take.id}`}>Play the take</ButtonLink>}
+            <More lesson={lesson} />
+          </div>
+        </Col>
+      </Row>
+    </article>
+  );
+}
+
+function LessonCard({ lesson, wanted }: { lesson: LessonView; wanted: string }) {
+  return (
+    <article className="panel lesson">
+      <Row gutter={[20, 10]}>
+        <Col xs={24} lg={9} xl={7}>
+          <Thumbnail lesson={lesson} />
+        </Col>
+        <Col xs={24} lg={15} xl={17}>
+          <h2>{lesson.title}</h2>
+          <p className="mute">{stateSentence(lesson)}</p>
+          <Missed lesson={lesson} />
+          <FoundTakes lesson={lesson} wanted={wanted} />
+          <div className="row">
+            <SmallStones stage={lesson.stage} />
+            <NextLink lesson={lesson} />
+            <More lesson={lesson} />
+          </div>
+        </Col>
+      </Row>
     </article>
   );
 }
@@ -211,9 +228,9 @@ function Thumbnail({ lesson }: { lesson: LessonView }) {
   const take = lesson.takes.find((t) => t.hasThumbnail);
   if (!take)
     return (
-      <div className="thumb empty">
+      <Flex className="thumb small mute" align="center" justify="center">
         {lesson.takes.length > 0 ? 'picture not ready yet' : 'nothing recorded yet'}
-      </div>
+      </Flex>
     );
   return (
     <img

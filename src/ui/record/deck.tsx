@@ -69,10 +69,10 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
 
   return (
     <footer className="deck">
-      <div className="deck-in">
+      <Flex className="deck-in" align="center" gap={18}>
         {taking ? (
           <Button className="big stop" danger type="primary" onClick={() => actor.send({ type: 'STOP' })}>
-            <i aria-hidden="true" />
+            <Sign round={false} />
             Stop <Key of="record.stop" />
           </Button>
         ) : snapshot.matches('countdown') ? (
@@ -86,7 +86,7 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
             disabled={!snapshot.matches('armed') || !ready}
             onClick={record}
           >
-            <i className="dot" aria-hidden="true" />
+            <Sign round />
             Record <Key of="record.start" />
           </Button>
         )}
@@ -117,10 +117,12 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
             </>
           )}
         </Flex>
-        <Button className="mark" disabled={!taking || paused} onClick={mark}>
-          Mark <Key of="record.mark" />
+        <Flex vertical gap={2} style={{ width: 148 }}>
+          <Button size="large" disabled={!taking || paused} onClick={mark}>
+            Mark <Key of="record.mark" />
+          </Button>
           <span className="small mute">{marks === 0 ? 'a stumble or a chapter' : `${marks} so far`}</span>
-        </Button>
+        </Flex>
         <div style={{ minWidth: 128 }}>
           <div className="clock" role="timer" aria-label="Recorded">
             {clockText(taking ? (figures?.elapsedUs ?? 0) : 0)}
@@ -135,10 +137,17 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
           {rig.appSound && <Meter session={session} track="app-sound" />}
         </div>
         <StartOver disabled={!taking} onHeld={() => actor.send({ type: 'DISCARD' })} />
-      </div>
+      </Flex>
     </footer>
   );
 }
+
+/** Round for what records, square for what stops it. */
+const Sign = ({ round }: { round: boolean }) => (
+  <svg width="20" height="20" aria-hidden="true">
+    <rect width="20" height="20" rx={round ? 10 : 4} fill="currentColor" />
+  </svg>
+);
 
 /** Discards the take and arms again. Must be held, by pointer or key, so that nobody does it by mistake. */
 function StartOver({ disabled, onHeld }: { disabled: boolean; onHeld: () => void }) {

@@ -1,6 +1,7 @@
 'use client';
 
 import { useSelector } from '@xstate/react';
+import { Col, Flex, Row } from 'antd';
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
@@ -9,6 +10,7 @@ import type { Session } from '@/recorder/session';
 import { useRoom, useSourceStates } from '../lesson/lesson-room';
 import { LivePicture } from '../lesson/live-picture';
 import { LeaveGuard } from '../recording/leave-guard';
+import { RecordingIcon } from '../recording/recording-icon';
 import { useFindings } from '../set-up/use-facts';
 import { ButtonLink } from '../shared/button-link';
 import { SmallScreen } from '../shared/small-screen';
@@ -96,23 +98,29 @@ function Recording({ session }: { session: Session }) {
           {taking && <RecordingSign paused={snapshot.matches({ taking: 'paused' })} />}
         </Verdict>
         <SmallScreen stage="Record" />
-        <div className="record-room">
-          <div className="stack">
+        <Row gutter={[20, 14]} style={{ marginTop: 12 }}>
+          <Col className="stack" xs={{ flex: '100%' }} md={{ flex: '1 1 0' }}>
             <LivePicture>
               {snapshot.matches('countdown') && (
-                <div className="countdown" role="timer" aria-live="assertive">
+                <Flex
+                  className="over countdown"
+                  align="center"
+                  justify="center"
+                  role="timer"
+                  aria-live="assertive"
+                >
                   {countdownText(context.left, context.startAtMs)}
-                </div>
+                </Flex>
               )}
             </LivePicture>
             {snapshot.matches('armed') && <TakesList lesson={lesson.id} />}
-          </div>
-          <div className="stack">
+          </Col>
+          <Col className="stack" xs={{ flex: '100%' }} md={{ flex: '292px' }}>
             {waits && <Schedule session={session} scheduled={scheduled} stop={stop} />}
             {snapshot.matches('armed') && <BeforeYouRecord />}
             <FrameFigures session={session} />
-          </div>
-        </div>
+          </Col>
+        </Row>
       </main>
       <Deck session={session} ready={finding?.weight !== 'stop'} />
     </>
@@ -122,13 +130,7 @@ function Recording({ session }: { session: Session }) {
 function RecordingSign({ paused }: { paused: boolean }) {
   return (
     <span className="row clay fig">
-      <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true">
-        {paused ? (
-          <path d="M2 1h3.500v12H2ZM8.500 1H12v12H8.500Z" fill="var(--clay)" />
-        ) : (
-          <circle cx="7" cy="7" r="6.500" fill="var(--clay)" />
-        )}
-      </svg>
+      <RecordingIcon paused={paused} />
       {paused ? 'Paused' : 'Recording'}
     </span>
   );

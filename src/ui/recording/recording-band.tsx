@@ -1,11 +1,12 @@
 'use client';
 
-import { App, Button } from 'antd';
+import { Alert, App, Button, Flex } from 'antd';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect } from 'react';
 import { clockText } from '@/core/figures';
 import { onTakeEnded } from '@/recorder/live-session';
 import { ButtonLink } from '../shared/button-link';
+import { RecordingIcon } from './recording-icon';
 import { useLiveRecording } from './use-live-recording';
 
 const TITLE_SIGN = '● ';
@@ -39,18 +40,29 @@ export function RecordingBand() {
   if (here && path === page) return null;
   return (
     <aside className="recording-band" aria-label="Recording">
-      <i className={recording.paused ? 'paused' : ''} aria-hidden="true" />
-      <p role="status">
-        <b>{recording.paused ? 'Recording paused' : 'Recording'}</b> “{recording.lesson.title}”
-        {recording.where === 'other-tab' && ' in another tab'}
-      </p>
-      <span className="fig" role="timer" aria-label="Recorded">
-        {clockText(recording.elapsedUs)}
-      </span>
-      <Button danger type="primary" onClick={recording.stop}>
-        Stop
-      </Button>
-      {here && <ButtonLink href={page}>Show the recording</ButtonLink>}
+      <Alert
+        banner
+        type="error"
+        role="presentation"
+        icon={<RecordingIcon paused={recording.paused} />}
+        title={
+          <p role="status">
+            <b>{recording.paused ? 'Recording paused' : 'Recording'}</b> “{recording.lesson.title}”
+            {recording.where === 'other-tab' && ' in another tab'}
+          </p>
+        }
+        action={
+          <Flex gap={14} align="center">
+            <span className="fig" role="timer" aria-label="Recorded">
+              {clockText(recording.elapsedUs)}
+            </span>
+            <Button danger type="primary" onClick={recording.stop}>
+              Stop
+            </Button>
+            {here && <ButtonLink href={page}>Show the recording</ButtonLink>}
+          </Flex>
+        }
+      />
     </aside>
   );
 }

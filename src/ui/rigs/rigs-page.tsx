@@ -40,7 +40,7 @@ export function RigsPage({
     );
   return (
     <main>
-      <div className="title">
+      <div className="title row">
         <p className="mute grow">
           Each lesson has its own copy of a rig: changes here change no lesson. Without a default, a new
           lesson starts from the rig that was used last.

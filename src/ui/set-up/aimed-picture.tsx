@@ -29,7 +29,7 @@ export function AimedPicture({ open }: { open: Stretch }) {
   return (
     <LivePicture whole={Boolean(region) || lost !== null}>
       {lost && (
-        <div className="region-shade" role="img" aria-label="What is shaded is cut off">
+        <div className="over region-shade" role="img" aria-label="What is shaded is cut off">
           <div className="kept-shade" style={lost} />
         </div>
       )}

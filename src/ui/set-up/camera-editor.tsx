@@ -44,7 +44,7 @@ export function CameraEditor(props: {
     props.onPick?.({ x, y });
   };
   return (
-    <div className="region-shade">
+    <div className="over region-shade">
       {/* biome-ignore lint/a11y/useSemanticElements: no element moves in two directions */}
       <div
         ref={box}

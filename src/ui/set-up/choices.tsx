@@ -145,8 +145,9 @@ export function NumberInput(props: {
     else setDraft(value);
   };
   return (
-    <Flex className="number-input" gap={8} align="center">
+    <Flex gap={8} align="center">
       <InputNumber
+        style={{ width: 100 }}
         id={props.id}
         aria-label={props.label}
         aria-invalid={wrong}

@@ -42,7 +42,7 @@ export function RegionEditor(props: {
     },
   );
   return (
-    <div className="region-shade">
+    <div className="over region-shade">
       {/* biome-ignore lint/a11y/useSemanticElements: no element moves in two directions */}
       <div
         ref={box}

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button } from 'antd';
+import { Button, Flex } from 'antd';
 import { changedSince, PURPOSES } from '@/core/purposes';
 import { useSetUp } from './set-up-context';
 
@@ -9,7 +9,7 @@ export function RigLine({ open, onOpen }: { open: boolean; onOpen: () => void })
   const { rig } = useSetUp();
   const changed = changedSince(rig).length;
   return (
-    <Button className={open ? 'rig-line on' : 'rig-line'} aria-pressed={open} onClick={onOpen}>
+    <Flex gap={12} align="center">
       <b>Rig</b>
       <span className="grow">
         {rig.purpose ? PURPOSES[rig.purpose.kind].name : 'Custom'}
@@ -21,7 +21,9 @@ export function RigLine({ open, onOpen }: { open: boolean; onOpen: () => void })
             : ', no purpose chosen'}
         </span>
       </span>
-      <span className="small">Change</span>
-    </Button>
+      <Button aria-label="Change the rig" aria-pressed={open} onClick={onOpen}>
+        Change
+      </Button>
+    </Flex>
   );
 }

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Flex, Skeleton } from 'antd';
+import { Button, Col, Flex, Row, Skeleton } from 'antd';
 import dynamic from 'next/dynamic';
 import { type ComponentType, useEffect, useState } from 'react';
 import { mostSevere } from '@/core/preflight';
@@ -97,27 +97,31 @@ function SetUp() {
       <SmallScreen stage="Set up" />
       <FlowDrawing open={open} onOpen={setOpen} />
       <section className="set-up" role="tabpanel" id="stretch-panel" aria-label={STRETCH_NAMES[open]}>
-        <section className="preview" aria-label="Preview">
-          <div className="live-room">
-            <AimedPicture open={open} />
-          </div>
-          {session && (rig.voice || rig.appSound) && (
-            <Flex vertical gap={8}>
-              {rig.voice && <Meter session={session} track="voice" />}
-              {rig.appSound && <Meter session={session} track="app-sound" />}
-            </Flex>
-          )}
-          <RigLine open={open === 'rig'} onOpen={() => setOpen('rig')} />
-          {open === 'encode' && <TextCrops />}
-          {others.length > 0 && <FindingsList findings={others} />}
-        </section>
-        <div className="choices">
-          <div className="row">
-            <h2>{STRETCH_NAMES[open]}</h2>
-            {open === 'encode' && <MeasureLine />}
-          </div>
-          <Panel />
-        </div>
+        <Row gutter={24}>
+          <Col className="preview" span={10} xxl={9}>
+            <section className="stack" aria-label="Preview">
+              <div className="live-room">
+                <AimedPicture open={open} />
+              </div>
+              {session && (rig.voice || rig.appSound) && (
+                <Flex vertical gap={8}>
+                  {rig.voice && <Meter session={session} track="voice" />}
+                  {rig.appSound && <Meter session={session} track="app-sound" />}
+                </Flex>
+              )}
+              <RigLine open={open === 'rig'} onOpen={() => setOpen('rig')} />
+              {open === 'encode' && <TextCrops />}
+              {others.length > 0 && <FindingsList findings={others} />}
+            </section>
+          </Col>
+          <Col className="choices" span={14} xxl={15}>
+            <div className="row">
+              <h2>{STRETCH_NAMES[open]}</h2>
+              {open === 'encode' && <MeasureLine />}
+            </div>
+            <Panel />
+          </Col>
+        </Row>
       </section>
     </main>
   );

@@ -33,7 +33,7 @@ export function Mark() {
 /** The head of every page. */
 export function Bank({ title, light, children }: { title?: ReactNode; light: Light; children?: ReactNode }) {
   return (
-    <header className="bank">
+    <header className="bank row">
       <PageLink href="/" className="home" aria-label="Mellow Otter: all lessons">
         <Mark />
         {!title && <span>Mellow Otter</span>}

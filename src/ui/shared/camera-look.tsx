@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, ColorPicker } from 'antd';
+import { Button, ColorPicker, Flex } from 'antd';
 import { useId } from 'react';
 import { type ColourKey, firstKey, isGreyWall } from '@/core/colour-key';
 import type { CameraPlace } from '@/core/rig';
@@ -61,7 +61,7 @@ export function CameraLook(props: {
         note={key ? props.keyNote : undefined}
       />
       {key && (
-        <div className="choice wall-key">
+        <div className="choice">
           <span className="row">
             <span className="lab" id={colour}>
               Key colour
@@ -116,8 +116,8 @@ function Share(props: {
 }) {
   const text = `${Math.round((100 * props.value) / props.most)} %`;
   return (
-    <div className="share">
-      <span>{props.name}</span>
+    <Flex gap={8} align="center">
+      <span style={{ width: 130 }}>{props.name}</span>
       <Slider
         name={props.name}
         min={props.least}
@@ -129,6 +129,6 @@ function Share(props: {
         onChange={props.onChange}
       />
       <span className="fig">{text}</span>
-    </div>
+    </Flex>
   );
 }

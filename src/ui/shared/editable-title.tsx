@@ -26,7 +26,7 @@ export function EditableTitle({
   if (draft !== null)
     return (
       <Input
-        className="title-field"
+        style={{ maxWidth: 420, fontSize: 19, fontWeight: 650 }}
         aria-label={`Name of ${of}`}
         autoFocus
         value={draft}

@@ -29,7 +29,11 @@ export const LOOK = {
     clay: '#b1452b',
     'clay-soft': '#f6ded4',
     'on-clay': '#ffffff',
+    // What lies over a picture is the same in both themes.
     stage: '#101c1d',
+    'on-stage': '#b9c8c2',
+    drawn: '#17625f',
+    'drawn-on': '#fffdf8',
     shade: '#17292b',
     shadow: '0 1px 3px rgb(23 41 43 / 0.08)',
   },
@@ -58,7 +62,11 @@ export const LOOK = {
     clay: '#ec8a6c',
     'clay-soft': '#47261c',
     'on-clay': '#2a0e06',
+    // What lies over a picture is the same in both themes.
     stage: '#101c1d',
+    'on-stage': '#b9c8c2',
+    drawn: '#17625f',
+    'drawn-on': '#fffdf8',
     shade: '#000000',
     shadow: 'none',
   },

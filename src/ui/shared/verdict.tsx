@@ -1,3 +1,4 @@
+import { Flex } from 'antd';
 import type { ReactNode } from 'react';
 
 export type VerdictKind = 'good' | 'warn' | 'stop';
@@ -35,7 +36,7 @@ export function Verdict(props: {
   children?: ReactNode;
 }) {
   return (
-    <section className={`verdict ${props.kind}`} aria-label="Verdict">
+    <section className={`verdict row ${props.kind}`} aria-label="Verdict">
       <svg
         width="26"
         height="26"
@@ -50,9 +51,11 @@ export function Verdict(props: {
       </svg>
       <p role={props.kind === 'stop' ? 'alert' : 'status'}>
         <b>{props.sentence}</b>
-        {props.detail && <span className="detail">{props.detail}</span>}
+        {props.detail && <span className="small mute">{props.detail}</span>}
       </p>
-      <div className="acts">{props.children}</div>
+      <Flex gap={10} align="center" wrap>
+        {props.children}
+      </Flex>
     </section>
   );
 }

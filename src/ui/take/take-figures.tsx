@@ -3,7 +3,7 @@ import { bytesText } from '@/core/figures';
 import { sizeText } from '@/core/sizes';
 import { TRACK_NAMES, TrackKind } from '@/core/take';
 import type { TakePage } from '@/core/take-page';
-import { Figure } from '../shared/figure';
+import { Figures } from '../shared/figures';
 
 const COLOURS: Record<TrackKind, string> = {
   screen: 'river',
@@ -34,48 +34,49 @@ export function TakeFigures({ take }: { take: TakePage }) {
   );
   return (
     <>
-      <dl className="figures">
-        {screen && (
-          <>
-            <Figure
-              name="Target frame rate"
-              value={`${screen.askedFps.toFixed(screen.askedFps % 1 ? 2 : 0)} fps`}
-            />
-            {picture && <Figure name="While moving" value={`${picture.medianFps.toFixed(1)} fps`} strong />}
-            {take.durationUs !== null && (
-              <Figure
-                name={`Frames in ${(take.durationUs / 1e6).toFixed(1)} s`}
-                value={`${written}, ${((written * 1e6) / take.durationUs).toFixed(1)} fps on average`}
-              />
-            )}
-            <Figure name="Of these, repeated on a still screen" value={String(screen.repeated)} />
-            <Figure name="Captured by the browser" value={String(screen.arrived)} />
-            <Figure name="Skipped, above the target" value={String(screen.skipped)} />
-            <Figure
-              name="Dropped by the encoder"
-              value={String(screen.dropped)}
-              strong={screen.dropped > 0}
-            />
-            {screen.lostBefore !== null && (
-              <Figure
-                name="Dropped by the source"
-                value={String(screen.lostBefore)}
-                strong={screen.lostBefore > 0}
-              />
-            )}
-            <Figure
-              name="Encode time, median / p95"
-              value={`${screen.encodeP50Ms.toFixed(0)} / ${screen.encodeP95Ms.toFixed(0)} ms`}
-            />
-          </>
-        )}
-        {camera && (
-          <Figure name="Camera, encoded / dropped" value={`${camera.encoded} / ${camera.dropped}`} />
-        )}
-        {picture && (
-          <Figure name="Longest still phase" value={`${(picture.longestGapMs / 1000).toFixed(2)} s`} />
-        )}
-      </dl>
+      <Figures
+        of={[
+          ...(screen
+            ? [
+                {
+                  name: 'Target frame rate',
+                  value: `${screen.askedFps.toFixed(screen.askedFps % 1 ? 2 : 0)} fps`,
+                },
+                picture && {
+                  name: 'While moving',
+                  value: `${picture.medianFps.toFixed(1)} fps`,
+                  strong: true,
+                },
+                take.durationUs !== null && {
+                  name: `Frames in ${(take.durationUs / 1e6).toFixed(1)} s`,
+                  value: `${written}, ${((written * 1e6) / take.durationUs).toFixed(1)} fps on average`,
+                },
+                { name: 'Of these, repeated on a still screen', value: String(screen.repeated) },
+                { name: 'Captured by the browser', value: String(screen.arrived) },
+                { name: 'Skipped, above the target', value: String(screen.skipped) },
+                {
+                  name: 'Dropped by the encoder',
+                  value: String(screen.dropped),
+                  strong: screen.dropped > 0,
+                },
+                screen.lostBefore !== null && {
+                  name: 'Dropped by the source',
+                  value: String(screen.lostBefore),
+                  strong: screen.lostBefore > 0,
+                },
+                {
+                  name: 'Encode time, median / p95',
+                  value: `${screen.encodeP50Ms.toFixed(0)} / ${screen.encodeP95Ms.toFixed(0)} ms`,
+                },
+              ]
+            : []),
+          camera && { name: 'Camera, encoded / dropped', value: `${camera.encoded} / ${camera.dropped}` },
+          picture && {
+            name: 'Longest still phase',
+            value: `${(picture.longestGapMs / 1000).toFixed(2)} s`,
+          },
+        ]}
+      />
       <Table
         aria-label="Tracks"
         size="small"

@@ -1,6 +1,6 @@
 'use client';
 
-import { App, Button, Flex } from 'antd';
+import { App, Button, Col, Flex, Row } from 'antd';
 import dynamic from 'next/dynamic';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useState, useSyncExternalStore } from 'react';
@@ -115,65 +115,77 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
             </ButtonLink>
           )}
         </Verdict>
-        <div className="take">
-          <section aria-label="Player">
-            {arriving ? (
-              <div className="screen player-wait">Uploading from the browser …</div>
-            ) : able ? (
-              <TrackPlayer key={take.facts?.heard?.length ? take.facts.madeAt : 'as-recorded'} take={take} />
-            ) : plain ? (
-              // biome-ignore lint/a11y/useMediaCaption: captions are made when a lesson is delivered
-              <video className="screen" src={`/api/media/${take.id}/plain.mp4`} controls />
-            ) : (
-              <div className="screen player-wait">
-                This browser plays the plain video, as soon as it is made.
+        <Row gutter={[20, 14]} style={{ marginTop: 14 }}>
+          <Col xs={{ flex: '100%' }} md={{ flex: '1 1 0' }}>
+            <section aria-label="Player">
+              {arriving ? (
+                <Flex className="screen player-wait" align="center" justify="center">
+                  Uploading from the browser …
+                </Flex>
+              ) : able ? (
+                <TrackPlayer
+                  key={take.facts?.heard?.length ? take.facts.madeAt : 'as-recorded'}
+                  take={take}
+                />
+              ) : plain ? (
+                // biome-ignore lint/a11y/useMediaCaption: captions are made when a lesson is delivered
+                <video className="screen" src={`/api/media/${take.id}/plain.mp4`} controls />
+              ) : (
+                <Flex className="screen player-wait" align="center" justify="center">
+                  This browser plays the plain video, as soon as it is made.
+                </Flex>
+              )}
+            </section>
+          </Col>
+          <Col xs={{ flex: '100%' }} md={{ flex: '376px' }}>
+            <section className="panel take-side" aria-label="The take">
+              <div className="row">
+                <EditableTitle heading="h2" of="the take" title={take.title} onChange={rename} />
               </div>
-            )}
-          </section>
-          <section className="panel take-side" aria-label="The take">
-            <div className="row">
-              <EditableTitle heading="h2" of="the take" title={take.title} onChange={rename} />
-            </div>
-            <p className="mute small">
-              {new Date(take.startedAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
-              {take.durationUs !== null && `, ${clockText(take.durationUs)} long`}
-            </p>
-            <Flex vertical gap={8}>
-              {plain && (
-                <Button
-                  href={`/api/media/${take.id}/plain.mp4?name=${encodeURIComponent(fileNameOf(take))}`}
-                  download
-                >
-                  {take.facts?.picture ? 'Plain video' : 'Plain sound'}{' '}
-                  <span className="small mute">MP4, {bytesText(plain.bytes)}</span>
-                </Button>
+              <p className="mute small">
+                {new Date(take.startedAt).toLocaleString('en-GB', {
+                  dateStyle: 'medium',
+                  timeStyle: 'short',
+                })}
+                {take.durationUs !== null && `, ${clockText(take.durationUs)} long`}
+              </p>
+              <Flex vertical gap={8}>
+                {plain && (
+                  <Button
+                    href={`/api/media/${take.id}/plain.mp4?name=${encodeURIComponent(fileNameOf(take))}`}
+                    download
+                  >
+                    {take.facts?.picture ? 'Plain video' : 'Plain sound'}{' '}
+                    <span className="small mute">MP4, {bytesText(plain.bytes)}</span>
+                  </Button>
+                )}
+                {take.facts && (
+                  <Button
+                    href={`/api/media/${take.id}/recorded.mkv?name=${encodeURIComponent(`${fileNameOf(take)}, as recorded`)}`}
+                    download
+                  >
+                    As recorded{' '}
+                    <span className="small mute">Matroska, all tracks, {bytesText(take.facts.bytes)}</span>
+                  </Button>
+                )}
+                <TakeFiles
+                  take={take}
+                  name={fileNameOf(take)}
+                  onChange={change}
+                  onRefresh={() => router.refresh()}
+                />
+              </Flex>
+              <TakeFigures take={take} />
+              {take.rig.voice && take.facts && (
+                <TakeTreatment take={take} working={working} onChange={change} />
               )}
-              {take.facts && (
-                <Button
-                  href={`/api/media/${take.id}/recorded.mkv?name=${encodeURIComponent(`${fileNameOf(take)}, as recorded`)}`}
-                  download
-                >
-                  As recorded{' '}
-                  <span className="small mute">Matroska, all tracks, {bytesText(take.facts.bytes)}</span>
-                </Button>
-              )}
-              <TakeFiles
-                take={take}
-                name={fileNameOf(take)}
-                onChange={change}
-                onRefresh={() => router.refresh()}
-              />
-            </Flex>
-            <TakeFigures take={take} />
-            {take.rig.voice && take.facts && (
-              <TakeTreatment take={take} working={working} onChange={change} />
-            )}
-            <Flex vertical gap={8}>
-              <ShareLink of={{ take: take.id }} share={take.share} onChange={() => router.refresh()} />
-              <Button onClick={remove}>Delete the take</Button>
-            </Flex>
-          </section>
-        </div>
+              <Flex vertical gap={8}>
+                <ShareLink of={{ take: take.id }} share={take.share} onChange={() => router.refresh()} />
+                <Button onClick={remove}>Delete the take</Button>
+              </Flex>
+            </section>
+          </Col>
+        </Row>
         <TakesList lesson={take.lesson.id} here={take.id} />
       </main>
     </>

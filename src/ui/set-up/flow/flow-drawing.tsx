@@ -133,7 +133,7 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
   const joined = open === 'camera' || open === 'voice' || open === 'app-sound' ? bandOf(open) : undefined;
   return (
     <div className="flow" ref={box} style={{ height }}>
-      <svg width={width} height={height} aria-hidden="true">
+      <svg className="over" width={width} height={height} aria-hidden="true">
         <defs>
           {Object.entries(COLOURS).map(([kind, colour]) => (
             <linearGradient key={kind} id={`narrow-${kind}`}>

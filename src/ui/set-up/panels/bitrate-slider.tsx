@@ -35,23 +35,21 @@ export function BitrateSlider() {
   return (
     <div className="bitrate">
       <div className="bitrate-track">
-        <output className="bubble" style={{ left: percent(kbps) }}>
-          <b>{bitrateText(kbps * 1000)}</b> up to{' '}
-          {megabytes < 10 ? megabytes.toFixed(1) : megabytes.toFixed(0)} MB/min
-        </output>
-        <div className="zones" aria-hidden="true">
-          {marks ? (
-            <>
-              <i className="breaks" style={{ width: percent(breaks ?? LEAST) }} />
-              <i
-                className="clear"
-                style={{ left: percent(breaks ?? LEAST), right: `calc(100% - ${percent(nothing ?? MOST)})` }}
-              />
-            </>
-          ) : (
-            <i className="unknown" />
-          )}
-        </div>
+        <svg className="zones" width="100%" height="12" aria-hidden="true">
+          <pattern
+            id="breaks"
+            width="8"
+            height="8"
+            patternUnits="userSpaceOnUse"
+            patternTransform="rotate(45)"
+          >
+            <rect width="8" height="8" fill="var(--amber-soft)" />
+            <rect width="4" height="8" fill="var(--amber)" />
+          </pattern>
+          <rect width="100%" height="12" fill={marks ? 'var(--surface)' : 'var(--sunken)'} />
+          {marks && <rect width={percent(nothing ?? MOST)} height="12" fill="var(--river)" />}
+          {marks && <rect width={percent(breaks ?? LEAST)} height="12" fill="url(#breaks)" />}
+        </svg>
         <Slider
           ariaLabelForHandle="Bitrate"
           ariaValueTextFormatterForHandle={() =>
@@ -60,7 +58,17 @@ export function BitrateSlider() {
           min={0}
           max={STEPS}
           value={Math.round(toShare(kbps) * STEPS)}
-          tooltip={{ open: false }}
+          tooltip={{
+            open: true,
+            color: 'var(--river-strong)',
+            getPopupContainer: (thumb) => thumb.parentElement ?? document.body,
+            formatter: () => (
+              <>
+                <b>{bitrateText(kbps * 1000)}</b> up to{' '}
+                {megabytes < 10 ? megabytes.toFixed(1) : megabytes.toFixed(0)} MB/min
+              </>
+            ),
+          }}
           onChange={(step) => changePicture({ bitrateKbps: toKbps(step) })}
         />
       </div>

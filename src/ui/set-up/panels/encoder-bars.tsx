@@ -20,7 +20,7 @@ export function EncoderBars() {
   return (
     <>
       <Radio.Group
-        className="encoder-bars"
+        className="options encoder-bars"
         aria-label="Codec"
         value={rig.picture.codec}
         onChange={({ target }) => changePicture({ codec: target.value, level: null })}
@@ -44,7 +44,7 @@ export function EncoderBars() {
               className={chosen === each ? 'bar on' : 'bar'}
             >
               <b>{CODEC_NAMES[each]}</b>
-              <svg className="trough" viewBox="0 0 100 12" preserveAspectRatio="none" aria-hidden="true">
+              <svg viewBox="0 0 100 12" preserveAspectRatio="none" aria-hidden="true">
                 <rect width="100" height="12" fill="var(--sunken)" />
                 {speed && (
                   <rect

@@ -76,7 +76,7 @@ function WindowBox(props: { program: Program; box: Rect; onChange: (box: Rect) =
     ),
   );
   return (
-    <div className="window-room">
+    <div className="over window-room">
       {/* biome-ignore lint/a11y/useSemanticElements: no element moves in two directions */}
       <div
         ref={frame}
@@ -93,8 +93,8 @@ function WindowBox(props: { program: Program; box: Rect; onChange: (box: Rect) =
         }}
         {...grip('place')}
       >
-        <b>{PROGRAM_NAMES[program]}</b>
-        <span>{sizeText(box)}</span>
+        <b className="cut-off">{PROGRAM_NAMES[program]}</b>
+        <span className="cut-off">{sizeText(box)}</span>
         <button
           type="button"
           className="handle-stone"

@@ -1,7 +1,7 @@
 'use client';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Button, Input, Segmented, Tag } from 'antd';
+import { Button, Input, Radio, Segmented, Tag } from 'antd';
 import { useState } from 'react';
 import { freeName, NamedRigView } from '@/core/named-rig';
 import { fileName } from '@/core/names';
@@ -34,19 +34,19 @@ function FromPurpose() {
   return (
     <section className="choice" aria-labelledby="from-purpose">
       <h3 id="from-purpose">Start from a purpose</h3>
-      <div className="purposes">
+      <Radio.Group
+        className="options purposes"
+        aria-labelledby="from-purpose"
+        value={rig.purpose?.kind}
+        onChange={({ target }) => begin({ kind: target.value, machine })}
+      >
         {PurposeKind.options.map((kind) => (
-          <Button
-            key={kind}
-            className={rig.purpose?.kind === kind ? 'purpose on' : 'purpose'}
-            aria-pressed={rig.purpose?.kind === kind}
-            onClick={() => begin({ kind, machine })}
-          >
+          <Radio key={kind} value={kind} className={rig.purpose?.kind === kind ? 'on' : ''}>
             <b>{PURPOSES[kind].name}</b>
             <span className="small mute">{PURPOSES[kind].what}</span>
-          </Button>
+          </Radio>
         ))}
-      </div>
+      </Radio.Group>
       <div className="row">
         <Segmented<Purpose['machine']>
           className="pebbles"

@@ -54,11 +54,7 @@ export function SoundTest() {
         <Button disabled={listening || state?.state !== 'open'} onClick={() => void run()}>
           {listening ? 'Listening …' : test ? 'Test again' : `Speak for ${SOUND_TEST_S} s`}
         </Button>
-        {listening && (
-          <span className="listening" role="status" style={{ animationDuration: `${SOUND_TEST_S}s` }}>
-            Speak as loudly as in the lesson.
-          </span>
-        )}
+        {listening && <span role="status">Speak as loudly as in the lesson.</span>}
         {!listening &&
           sounds &&
           test &&

@@ -41,7 +41,10 @@ export function ViewingSize() {
       <div className="choice">
         <span className="lab">Text at the viewing size</span>
         {crop ? (
-          <div className="arriving" style={{ width: crop.width * scale, height: crop.height * scale }}>
+          <div
+            className="crops"
+            style={{ width: crop.width * scale, maxWidth: '100%', aspectRatio: crop.width / crop.height }}
+          >
             <CropPicture crop={crop} label={`Text at the viewing size of ${viewer.name.toLowerCase()}`} />
           </div>
         ) : (

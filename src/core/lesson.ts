@@ -12,6 +12,23 @@ export const STAGES = [
 ] as const;
 export type Stage = (typeof STAGES)[number]['key'];
 
+/**
+ * The stages that have left something: what a tick on a stone means, on every page.
+ * @param has a take that is not deleted, a cut of its own, a parcel that was made
+ */
+export function stagesDone(has: { recorded: boolean; cut: boolean; handedOver: boolean }): Stage[] {
+  const left: Record<Stage, boolean> = {
+    // A rig that has recorded is one that was set up.
+    'set-up': has.recorded,
+    // Rehearsals leave no trace yet, so nobody can say that one was done.
+    rehearse: false,
+    record: has.recorded,
+    edit: has.cut,
+    'hand-over': has.handedOver,
+  };
+  return STAGES.map(({ key }) => key).filter((key) => left[key]);
+}
+
 /** `uploading` until every segment is confirmed, `finishing` while the job runs. */
 export type TakeState = 'recording' | 'uploading' | 'finishing' | 'ready' | 'failed';
 
@@ -41,7 +58,9 @@ export type TakeListEntry = TakeView & {
 export type LessonView = {
   id: LessonId;
   title: string;
+  /** Where the work stands. */
   stage: Stage;
+  done: Stage[];
   rig: Rig;
   /** Of the rig: to be sent with the next change of it. */
   rigRevision: number;

@@ -10,6 +10,8 @@ export type ParcelPlan = {
   way: 'as-it-is' | 'whole' | 'smart' | 'encode';
   sentence: string;
   exact: string;
+  /** Whether pictures are scaled; absent in plans made before this was said. */
+  scaled?: boolean;
   expected: Expected;
 };
 

@@ -72,6 +72,17 @@ const result = (
 /** How probes name what we ask of a sound codec. */
 const isSound = (codec: string, wanted: SoundCodec): boolean =>
   wanted === 'pcm' ? codec.startsWith('pcm_s24') || codec.startsWith('pcm_s16') : codec === wanted;
+/** Sound codecs and pixel formats as the interface spells them; what is not known here stays as the probe names it. */
+const soundName = (codec: string): string => {
+  const [, bits] = /^pcm_s(16|24|32)/.exec(codec) ?? [];
+  return bits ? `PCM, ${bits} bit` : codec === 'aac' || codec === 'opus' ? SOUND_CODEC_NAMES[codec] : codec;
+};
+const pixelName = (format: string): string => {
+  const [, sampling, bits = '8'] = /^yuvj?(420|422|444)p(\d+)?(?:le|be)?$/.exec(format) ?? [];
+  return sampling ? `${sampling.split('').join(':')}, ${bits} bit` : format;
+};
+const sampleRateText = (hz: number): string => `${hz / 1000} kHz`;
+
 /** A file's last picture or block of sound may end a little later than the cut. */
 const SLACK_US = 100_000;
 const RATE_SLACK = 1.001;
@@ -125,15 +136,15 @@ export function pictureRules({ video: asked }: Destination, video: MeasuredVideo
     const { width, height } = asked.shape;
     // A side may be off by the pixel that makes it even.
     const met = Math.abs(video.width * height - video.height * width) <= 2 * Math.max(width, height);
-    const ratio = (video.width / video.height).toFixed(2);
+    const ratio = `${(video.width / video.height).toFixed(2)}:1`;
     rules.push(
       result(
         'shape',
-        'Shape',
-        `${ratio} to 1`,
+        'Aspect ratio',
+        met ? `${width}:${height}` : ratio,
         `${width}:${height}`,
         met,
-        'Add bars so that it gets this shape.',
+        'Letterbox it to this aspect ratio.',
       ),
     );
   }
@@ -144,7 +155,7 @@ export function pictureRules({ video: asked }: Destination, video: MeasuredVideo
         'frame-rate',
         'Frame rate',
         `${rateText(video.rate)} fps`,
-        `at most ${rateText(max)}`,
+        `at most ${rateText(max)} fps`,
         framesPerSecond(video.rate) <= framesPerSecond(max) * RATE_SLACK,
         `Lower the frame rate to ${rateText(max)} fps.`,
       ),
@@ -153,20 +164,20 @@ export function pictureRules({ video: asked }: Destination, video: MeasuredVideo
     rules.push(
       result(
         'constant-rate',
-        'Even frame rate',
-        video.constantRate ? 'even' : 'varies',
-        'even',
+        'Frame rate mode',
+        video.constantRate ? 'constant' : 'variable',
+        'constant',
         video.constantRate,
-        'Encode it on an even grid of frames.',
+        'Encode it at a constant frame rate.',
       ),
     );
   if (asked.keyframeEveryS !== null)
     rules.push(
       result(
         'keyframes',
-        'Keyframe at least every',
-        `${video.longestKeyframeGapS.toFixed(2)} s`,
-        `${asked.keyframeEveryS} s`,
+        'Longest keyframe interval',
+        `${video.longestKeyframeGapS.toFixed(1)} s`,
+        `at most ${asked.keyframeEveryS.toFixed(1)} s`,
         video.longestKeyframeGapS <= asked.keyframeEveryS + 0.05,
         `Encode it with a keyframe every ${asked.keyframeEveryS} s.`,
       ),
@@ -176,10 +187,10 @@ export function pictureRules({ video: asked }: Destination, video: MeasuredVideo
       result(
         'pixel-format',
         'Pixel format',
-        video.pixelFormat,
-        asked.pixelFormat,
+        pixelName(video.pixelFormat),
+        pixelName(asked.pixelFormat),
         video.pixelFormat === asked.pixelFormat,
-        `Encode it as ${asked.pixelFormat}, limited range.`,
+        `Encode it as ${pixelName(asked.pixelFormat)}, limited range.`,
       ),
     );
   if (asked.squarePixels)
@@ -211,7 +222,7 @@ function soundRules({ sound: asked }: Destination, sound: MeasuredSound): RuleRe
     result(
       'sound-codec',
       'Sound codec',
-      sound.codec,
+      soundName(sound.codec),
       SOUND_CODEC_NAMES[asked.codec],
       isSound(sound.codec, asked.codec),
       `Encode the sound as ${SOUND_CODEC_NAMES[asked.codec]}.`,
@@ -227,10 +238,10 @@ function soundRules({ sound: asked }: Destination, sound: MeasuredSound): RuleRe
     result(
       'sample-rate',
       'Sample rate',
-      `${sound.sampleRate} Hz`,
-      `${asked.sampleRate} Hz`,
+      sampleRateText(sound.sampleRate),
+      sampleRateText(asked.sampleRate),
       sound.sampleRate === asked.sampleRate,
-      `Resample it to ${asked.sampleRate} Hz.`,
+      `Resample it to ${sampleRateText(asked.sampleRate)}.`,
     ),
   ];
   const { loudness } = asked;
@@ -286,7 +297,7 @@ export function checkRules(
   if (parts !== 'sound') {
     if (file.video) rules.push(...pictureRules(destination, file.video));
     if (file.videoStreams !== 1)
-      rules.push(result('one-picture', 'One picture', `${file.videoStreams}`, '1', false, AGAIN));
+      rules.push(result('one-picture', 'Video tracks', `${file.videoStreams}`, '1', false, AGAIN));
   }
   if (parts !== 'picture') {
     if (file.sound) rules.push(...soundRules(destination, file.sound));
@@ -294,8 +305,8 @@ export function checkRules(
       rules.push(
         result(
           'one-sound',
-          'One sound',
-          `${file.soundStreams} tracks`,
+          'Sound tracks',
+          `${file.soundStreams}`,
           '1',
           false,
           'Mix the sounds into one track.',

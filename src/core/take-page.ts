@@ -47,7 +47,7 @@ export type ShareView = { token: ShareToken; url: string };
 
 /** Everything the page and the player of one take need. */
 export type TakePage = TakeView & {
-  lesson: { id: LessonId; title: string; stage: Stage };
+  lesson: { id: LessonId; title: string; stage: Stage; done: Stage[] };
   rig: Rig;
   ledger: TakeEnd['ledger'];
   cutOff: boolean;

@@ -225,9 +225,11 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         const id = newTakeId();
         const startedAt = new Date().toISOString();
         recorder.mute('voice', actor.getSnapshot().context.muted);
+        // The practice desk begins its script with the take, so that every take shows the same minute and nothing from before it.
+        const cueUs = await desk?.cue();
         await recorder.start({ id, lessonId, rig, startedAt, ...machineFacts() });
-        // The practice desk begins its script with the take, so that every take shows the same minute.
-        deskHand = desk && openDeskHand(recorder, rig.picture.source, arrangement, await desk.cue());
+        deskHand =
+          cueUs === undefined ? null : openDeskHand(recorder, rig.picture.source, arrangement, cueUs);
         const { scheduled, startAtMs } = actor.getSnapshot().context;
         if (scheduled) recorder.event('schedule', { lateMs: Date.now() - startAtMs }, pageNowUs());
         return id;

@@ -11,6 +11,7 @@ import { type UnitOfWork, unitOfWork } from './db/orm';
 import { found } from './http/route';
 import { rigToBeginWith } from './rigs';
 import { missedTakes } from './scheduled';
+import { stagesDoneOf } from './stages-done';
 
 export const LessonInput = z.object({
   title: z.string().trim().min(1, 'a lesson needs a title').max(200),
@@ -39,7 +40,7 @@ export function takeView(take: Take): TakeView {
   };
 }
 
-function lessonView(lesson: Lesson): LessonView {
+function lessonView(lesson: Lesson, done: Stage[]): LessonView {
   const takes = lesson.takes
     .getItems()
     .filter((take) => !take.deletedAt)
@@ -48,6 +49,7 @@ function lessonView(lesson: Lesson): LessonView {
     id: lesson.id,
     title: lesson.title,
     stage: lesson.stage,
+    done,
     // Validated on the way out too: a document of an older version is found here, not in the middle of a recording.
     rig: Rig.parse(lesson.rig),
     rigRevision: lesson.rigRevision,
@@ -58,6 +60,9 @@ function lessonView(lesson: Lesson): LessonView {
   };
 }
 
+const lessonAlone = async (em: UnitOfWork, lesson: Lesson): Promise<LessonView> =>
+  lessonView(lesson, (await stagesDoneOf(em, [lesson.id])).get(lesson.id) ?? []);
+
 /** All lessons, the one last worked on first. */
 export async function listLessons(): Promise<LessonView[]> {
   const em = await unitOfWork();
@@ -67,14 +72,21 @@ export async function listLessons(): Promise<LessonView[]> {
     { populate: ['takes'], orderBy: { updatedAt: 'desc' } },
   );
   const missed = await missedTakes();
-  return lessons.map((lesson) => ({ ...lessonView(lesson), missed: missed.get(lesson.id) ?? null }));
+  const done = await stagesDoneOf(
+    em,
+    lessons.map(({ id }) => id),
+  );
+  return lessons.map((lesson) => ({
+    ...lessonView(lesson, done.get(lesson.id) ?? []),
+    missed: missed.get(lesson.id) ?? null,
+  }));
 }
 
 /** @returns null when there is none, or it is deleted */
 export async function readLesson(id: LessonId): Promise<LessonView | null> {
   const em = await unitOfWork();
   const lesson = await em.findOne(Lesson, { id, deletedAt: null }, { populate: ['takes'] });
-  return lesson && { ...lessonView(lesson), measured: await measuredTake(em, lesson) };
+  return lesson && { ...(await lessonAlone(em, lesson)), measured: await measuredTake(em, lesson) };
 }
 
 /** What the newest finished take came to, by the files that were kept. */
@@ -113,7 +125,7 @@ export async function createLesson(input: z.infer<typeof LessonInput>): Promise<
   const em = await unitOfWork();
   const lesson = makeLesson(em, input.title, await rigToBeginWith(em));
   await em.flush();
-  return lessonView(lesson);
+  return lessonAlone(em, lesson);
 }
 
 /**
@@ -141,6 +153,6 @@ export async function changeLesson(id: LessonId, change: z.infer<typeof LessonCh
     }
     if (change.deleted !== undefined) lesson.deletedAt = change.deleted ? new Date() : null;
     await tx.flush();
-    return lessonView(lesson);
+    return lessonAlone(tx as UnitOfWork, lesson);
   });
 }

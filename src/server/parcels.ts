@@ -6,6 +6,7 @@ import { type LessonId, newParcelId, type ParcelId, type TakeId } from '@/core/i
 import type { HandOverPage, ParcelPlan, ParcelView } from '@/core/parcel';
 import { ProblemError } from '@/core/problem';
 import { expectedSize } from '@/core/render/expect';
+import { isScaled } from '@/core/render/output-shape';
 import { planRender, planWords } from '@/core/render/plan';
 import type { RenderTake } from '@/core/render/take-sources';
 import { readEdit } from './cuts';
@@ -60,6 +61,9 @@ async function plan(cut: Cut, destination: Destination): Promise<ParcelPlan> {
   return {
     way: render.asItIs ? 'as-it-is' : render.way.way,
     ...planWords(render, destination),
+    scaled: render.files.some(
+      ({ picture }) => render.way.way === 'encode' && picture && isScaled(picture.size, picture.shape.scaled),
+    ),
     expected: expectedSize(render, cut, destination, takes, pictureBytes),
   };
 }

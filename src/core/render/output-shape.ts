@@ -29,11 +29,13 @@ export function outputRate(recorded: FrameRate, { video: { frameRate } }: Destin
   return max && framesPerSecond(max) < framesPerSecond(recorded) ? max : recorded;
 }
 
+export const isScaled = (size: Size, scaled: Size): boolean =>
+  scaled.width !== size.width || scaled.height !== size.height;
+
 /** Filters from the composed picture to the encoder's. */
 export function outputFilters(size: Size, { scaled, canvas, scaling }: OutputShape): string {
   const filters: string[] = [];
-  if (scaled.width !== size.width || scaled.height !== size.height)
-    filters.push(`scale=${scaled.width}:${scaled.height}:flags=${scaling}`);
+  if (isScaled(size, scaled)) filters.push(`scale=${scaled.width}:${scaled.height}:flags=${scaling}`);
   if (canvas.width !== scaled.width || canvas.height !== scaled.height)
     filters.push(`pad=${canvas.width}:${canvas.height}:-1:-1`);
   return [...filters, 'setsar=1'].join(',');
@@ -44,7 +46,6 @@ export function comparingFilters(size: Size, { scaled, canvas }: OutputShape): s
   const filters: string[] = [];
   if (canvas.width !== scaled.width || canvas.height !== scaled.height)
     filters.push(`crop=${scaled.width}:${scaled.height}`);
-  if (scaled.width !== size.width || scaled.height !== size.height)
-    filters.push(`scale=${size.width}:${size.height}:flags=bicubic`);
+  if (isScaled(size, scaled)) filters.push(`scale=${size.width}:${size.height}:flags=bicubic`);
   return [...filters, 'format=yuv420p'].join(',');
 }

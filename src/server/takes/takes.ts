@@ -11,6 +11,7 @@ import { found } from '../http/route';
 import { order } from '../jobs/queue';
 import { takeView } from '../lessons';
 import { shareOfTake } from '../shares';
+import { stagesDoneOf } from '../stages-done';
 import { arrivalOf } from './arrival';
 import { jobView } from './progress';
 import { writeTakeDocument } from './take-document';
@@ -58,7 +59,12 @@ export async function readTake(id: TakeId): Promise<TakePage | null> {
   );
   return {
     ...takeView(take),
-    lesson: { id: take.lesson.id, title: take.lesson.title, stage: take.lesson.stage },
+    lesson: {
+      id: take.lesson.id,
+      title: take.lesson.title,
+      stage: take.lesson.stage,
+      done: (await stagesDoneOf(em, [take.lesson.id])).get(take.lesson.id) ?? [],
+    },
     rig: Rig.parse(take.rig),
     ledger: take.ledger ?? {},
     cutOff: take.cutOff,

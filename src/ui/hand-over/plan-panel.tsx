@@ -27,7 +27,7 @@ export function PlanPanel(props: {
       <p className="small mute">
         {plan && plan.expected.from < plan.expected.to ? `Size: ${plan.expected.how}.` : ' '}
       </p>
-      {destination.video.box && (
+      {plan?.scaled && (
         <Pebbles
           name="Downscaling filter"
           value={destination.video.scaling}
@@ -54,25 +54,31 @@ function asked({
 }: Destination): [string, string][] {
   const all: [string, string | null][] = [
     [
-      'File',
+      'Container',
       tracks === 'separate' ? `${CONTAINER_NAMES[container]}, a file a track` : CONTAINER_NAMES[container],
     ],
-    ['Picture', video.codecs.map((codec) => CODEC_NAMES[codec]).join(' or ')],
+    ['Video codec', video.codecs.map((codec) => CODEC_NAMES[codec]).join(' or ')],
     [
       'Profile',
       video.h264 && video.codecs.includes('h264')
         ? `${video.h264.profiles.join(' or ')}, level ${(video.h264.maxLevel / 10).toFixed(1)}`
         : null,
     ],
-    ['Largest picture', video.box && sizeText(video.box)],
-    ['Shape', video.shape && `${video.shape.width}:${video.shape.height}`],
+    ['Picture size', video.box && `at most ${sizeText(video.box)}`],
+    ['Aspect ratio', video.shape && `${video.shape.width}:${video.shape.height}`],
     [
       'Frame rate',
-      [video.frameRate.constant && 'even', video.frameRate.max && `at most ${rateText(video.frameRate.max)}`]
+      [
+        video.frameRate.constant && 'constant',
+        video.frameRate.max && `at most ${rateText(video.frameRate.max)} fps`,
+      ]
         .filter(Boolean)
         .join(', ') || null,
     ],
-    ['Keyframe interval', video.keyframeEveryS === null ? null : `${video.keyframeEveryS} s or less`],
+    [
+      'Longest keyframe interval',
+      video.keyframeEveryS === null ? null : `at most ${video.keyframeEveryS.toFixed(1)} s`,
+    ],
     [
       'Sound',
       `${SOUND_CODEC_NAMES[sound.codec]}, ${sound.channels === 2 ? 'stereo' : 'mono'}, ${sound.sampleRate / 1000} kHz`,
@@ -82,9 +88,9 @@ function asked({
       sound.loudness &&
         `${levelText(sound.loudness.lufs)} ± ${sound.loudness.toleranceLu} LUFS, peaks at most ${levelText(sound.loudness.truePeakDbtp)} dBTP`,
     ],
-    ['Largest file', maxBytes === null ? null : bytesText(maxBytes)],
-    ['Longest', maxDurationS === null ? null : clockText(maxDurationS * 1e6)],
-    ['Plays while it loads', fastStart ? 'yes' : null],
+    ['Size', maxBytes === null ? null : `at most ${bytesText(maxBytes)}`],
+    ['Length', maxDurationS === null ? null : `at most ${clockText(maxDurationS * 1e6)}`],
+    ['Plays while it loads', fastStart ? 'index first' : null],
   ];
   return all.flatMap(([name, value]) => (value === null ? [] : [[name, value] as [string, string]]));
 }

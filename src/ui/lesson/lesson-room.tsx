@@ -171,11 +171,7 @@ export function LessonRoom({
           />
         }
       >
-        <SteppingStones
-          lesson={lesson.id}
-          stage={lesson.stage}
-          here={STAGES.some(({ key }) => key === here) ? here : 'set-up'}
-        />
+        <SteppingStones lesson={lesson} here={STAGES.some(({ key }) => key === here) ? here : 'set-up'} />
       </Bank>
       {conflict && (
         <RigConflict

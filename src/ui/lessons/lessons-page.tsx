@@ -104,7 +104,7 @@ function FirstLesson({ lesson, wanted }: { lesson: LessonView; wanted: string })
           <Missed lesson={lesson} />
           <FoundTakes lesson={lesson} wanted={wanted} />
           <div className="row">
-            <SmallStones stage={lesson.stage} />
+            <SmallStones lesson={lesson} />
             <span className="fig">{STAGES.find((s) => s.key === lesson.stage)?.name}</span>
           </div>
           <div className="row">
@@ -131,7 +131,7 @@ function LessonCard({ lesson, wanted }: { lesson: LessonView; wanted: string }) 
           <Missed lesson={lesson} />
           <FoundTakes lesson={lesson} wanted={wanted} />
           <div className="row">
-            <SmallStones stage={lesson.stage} />
+            <SmallStones lesson={lesson} />
             <NextLink lesson={lesson} />
             <More lesson={lesson} />
           </div>

@@ -29,9 +29,6 @@ function softened(points: [number, number][], t = 0.28): string {
 /** Each stone is as wide as its name needs. */
 const WIDTHS: Record<Stage, number> = { 'set-up': 92, rehearse: 108, record: 96, edit: 78, 'hand-over': 116 };
 
-/** Rehearsals leave no trace yet, so nobody can say that one was done. */
-const UNSEEN: Stage = 'rehearse';
-
 type StoneState = 'done' | 'now' | 'ahead';
 
 /** One stone, drawn around 0,0: reached ones have weight, the present one is dark, those ahead are outlines. */
@@ -82,9 +79,13 @@ const Ripple = ({ x, y, width }: { x: number; y: number; width: number }) => (
 const stateOf = (index: number, present: number): StoneState =>
   index < present ? 'done' : index === present ? 'now' : 'ahead';
 
-/** The five stages of a lesson as a row of stepping stones; each is a link. */
-export function SteppingStones({ lesson, stage, here }: { lesson: string; stage: Stage; here: Stage }) {
-  const reached = STAGES.findIndex((s) => s.key === stage);
+/** The five stages of a lesson as a row of stepping stones; each is a link, and ticked when it has left something. */
+export function SteppingStones(props: {
+  lesson: { id: string; stage: Stage; done: readonly Stage[] };
+  here: Stage;
+}) {
+  const { lesson, here } = props;
+  const reached = STAGES.findIndex((s) => s.key === lesson.stage);
   const present = STAGES.findIndex((s) => s.key === here);
   return (
     <nav className="stones" aria-label="Stages of the lesson">
@@ -92,11 +93,11 @@ export function SteppingStones({ lesson, stage, here }: { lesson: string; stage:
         const width = WIDTHS[key];
         // A stage that was skipped on the way here counts as passed.
         const state = key === here ? 'now' : i <= reached || i < present ? 'done' : 'ahead';
-        const ticked = i < reached && key !== UNSEEN;
+        const ticked = lesson.done.includes(key);
         return (
           <PageLink
             key={key}
-            href={`/lessons/${lesson}/${key}`}
+            href={`/lessons/${lesson.id}/${key}`}
             className={`stone ${state}`}
             aria-current={key === here ? 'step' : undefined}
           >
@@ -136,7 +137,11 @@ export function SteppingStones({ lesson, stage, here }: { lesson: string; stage:
 }
 
 /** The same stones, small and without words. */
-export function SmallStones({ stage }: { stage: Stage }) {
+export function SmallStones({
+  lesson: { stage, done },
+}: {
+  lesson: { stage: Stage; done: readonly Stage[] };
+}) {
   const present = STAGES.findIndex((s) => s.key === stage);
   const name = STAGES[present]?.name ?? '';
   return (
@@ -153,11 +158,11 @@ export function SmallStones({ stage }: { stage: Stage }) {
         return (
           <g key={key} transform={`translate(${16 + i * 33} 13)`}>
             <Stone width={width} height={height} state={state} seed={i + 3} />
-            {state === 'done' && key !== UNSEEN && (
+            {done.includes(key) && (
               <path
                 d="M-4 0l3 3 5.5-6"
                 fill="none"
-                stroke="var(--river-strong)"
+                stroke={state === 'now' ? 'var(--on-river)' : 'var(--river-strong)'}
                 strokeWidth="2"
                 strokeLinecap="round"
               />

@@ -55,6 +55,8 @@ export function componentTheme(light: Light, still: boolean): ThemeConfig {
         dangerColor: look['on-clay'],
         defaultBorderColor: look.edge,
       },
+      Tooltip: { colorBgSpotlight: look.ink, colorTextLightSolid: look.paper },
+      Descriptions: { labelColor: look['ink-2'], itemPaddingBottom: 2, titleMarginBottom: 2 },
       Segmented: {
         trackBg: look.sunken,
         trackPadding: 3,

@@ -88,7 +88,7 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
   return (
     <>
       <Bank light={light} title={<h1>{take.lesson.title}</h1>}>
-        <SteppingStones lesson={take.lesson.id} stage={take.lesson.stage} here="record" />
+        <SteppingStones lesson={take.lesson} here="record" />
       </Bank>
       <main>
         <Verdict

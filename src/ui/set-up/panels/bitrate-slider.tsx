@@ -60,7 +60,6 @@ export function BitrateSlider() {
           value={Math.round(toShare(kbps) * STEPS)}
           tooltip={{
             open: true,
-            color: 'var(--river-strong)',
             getPopupContainer: (thumb) => thumb.parentElement ?? document.body,
             formatter: () => (
               <>

@@ -8,8 +8,10 @@ import { chooseVideo } from '../worker/video-config';
 import { decodeFilm, type Encoded, encodeFilm, lumaOf } from './film';
 import type { Crop } from './messages';
 
-/** Looked at for so long, and at so many pictures at most. */
+/** Looked at for so long at least; longer while hardly anything changes, for what moves costs the most. */
 const LOOK_MS = 1500;
+const LONGEST_LOOK_MS = 5000;
+const ENOUGH_PICTURES = 12;
 const MOST_PICTURES = 24;
 /** How much of the automatic ceiling is tried. The last bitrate is high enough to represent the source. */
 const SHARES = [0.02, 0.06, 0.16, 0.4, 1];
@@ -18,13 +20,23 @@ const CROP = { width: 232, height: 96 };
 
 type Held = { data: Uint8Array; layout: PlaneLayout[]; init: VideoFrameBufferInit };
 
-/** Takes pictures from a port as they come, into memory of its own: a capture whose pictures are kept stalls. */
-async function collect(port: MessagePort, rate: number): Promise<Held[]> {
+/**
+ * Takes pictures from a port as they come, into memory of its own: a capture whose pictures are kept stalls.
+ * @returns the pictures, and for how long they were looked at
+ */
+async function collect(port: MessagePort, rate: number): Promise<{ film: Held[]; lookMs: number }> {
   const held: Held[] = [];
   const opened = performance.now();
-  const until = opened + LOOK_MS;
   await new Promise<void>((resolve) => {
-    const end = setTimeout(resolve, LOOK_MS);
+    const end = setTimeout(resolve, LONGEST_LOOK_MS);
+    const least = setTimeout(() => {
+      if (held.length >= ENOUGH_PICTURES) done();
+    }, LOOK_MS);
+    const done = () => {
+      clearTimeout(end);
+      clearTimeout(least);
+      resolve();
+    };
     port.onmessage = async ({ data: picture }: MessageEvent<VideoFrame | 'end'>) => {
       if (picture === 'end') return;
       const began = performance.now();
@@ -33,7 +45,7 @@ async function collect(port: MessagePort, rate: number): Promise<Held[]> {
       const rect = picture.visibleRect ?? { width: codedWidth, height: codedHeight };
       const layout = await picture.copyTo(data);
       picture.close();
-      if (format && began < until)
+      if (format)
         held.push({
           data,
           layout,
@@ -45,16 +57,14 @@ async function collect(port: MessagePort, rate: number): Promise<Held[]> {
             colorSpace: { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false },
           },
         });
-      if (held.length >= MOST_PICTURES) {
-        clearTimeout(end);
-        resolve();
-      } else
-        setTimeout(() => port.postMessage('next'), Math.max(0, 1000 / rate - (performance.now() - began)));
+      const enough = performance.now() - opened > LOOK_MS && held.length >= ENOUGH_PICTURES;
+      if (enough || held.length >= MOST_PICTURES) done();
+      else setTimeout(() => port.postMessage('next'), Math.max(0, 1000 / rate - (performance.now() - began)));
     };
     port.postMessage('next');
   });
   port.postMessage('end');
-  return held;
+  return { film: [...held], lookMs: performance.now() - opened };
 }
 
 /** Bars say nothing about a bitrate: they are left out. */
@@ -67,8 +77,8 @@ function* framesOf(film: readonly Held[], { crop }: Fitted): Generator<VideoFram
 }
 
 /**
- * What bitrates do to what is being captured now: a second and a half of it is encoded at several, decoded, and its text compared with
- * the same pictures at a bitrate that spares nothing. Scaling is no part of it: both are encoded at one size.
+ * What bitrates do to what is being captured now: a look at it is encoded at several, decoded, and its text compared with the same
+ * pictures at a bitrate that spares nothing. Scaling is no part of it: both are encoded at one size.
  * @throws Error when nothing arrived
  */
 export async function measureMarks(
@@ -78,10 +88,10 @@ export async function measureMarks(
   trials: BitrateTrial[];
   pictures: number;
   textPx: number | null;
-  crops: { askedKbps: number; crop: Crop }[];
+  crops: { askedKbps: number | null; crop: Crop }[];
 }> {
   const rate = framesPerSecond(settings.frameRate);
-  const film = await collect(port, Math.min(rate, 30));
+  const { film, lookMs } = await collect(port, Math.min(rate, 30));
   const [first] = film;
   if (!first) throw new Error('Nothing arrived to be measured.');
   const source = { width: first.init.codedWidth, height: first.init.codedHeight };
@@ -102,7 +112,7 @@ export async function measureMarks(
   };
   const judged = new Set([Math.floor(film.length / 3), Math.floor((2 * film.length) / 3), film.length - 1]);
   const references = new Map<number, { luma: Awaited<ReturnType<typeof lumaOf>>; windows: Int32Array }>();
-  const crops: { askedKbps: number; crop: Crop }[] = [];
+  const crops: { askedKbps: number | null; crop: Crop }[] = [];
   let place = { x: 0, y: 0 };
   let textPx: number | null = null;
   await decodeFilm(await encodeAt(ceiling * REFERENCE), judged, async (picture, n) => {
@@ -112,6 +122,7 @@ export async function measureMarks(
     if (n !== film.length - 1) return;
     place = densest(windows, luma.width, luma.height);
     textPx = textHeightPx(luma);
+    crops.push({ askedKbps: null, crop: cropOf(picture, place) });
   });
   const trials: BitrateTrial[] = [];
   for (const share of SHARES) {
@@ -123,21 +134,28 @@ export async function measureMarks(
       if (!reference) return;
       const { mean, windows } = textClarity(reference.luma, await lumaOf(picture), reference.windows);
       if (windows > 0) [sum, count] = [sum + mean, count + 1];
-      if (n === film.length - 1 && (share === SHARES[0] || share === 1))
-        crops.push({ askedKbps, crop: cropOf(picture, place) });
+      if (n === film.length - 1) crops.push({ askedKbps, crop: cropOf(picture, place) });
     });
-    trials.push({ askedKbps, gotKbps: lastingKbps(done, settings), clarity: count > 0 ? sum / count : 1 });
+    trials.push({
+      askedKbps,
+      gotKbps: lastingKbps(done, settings, lookMs),
+      clarity: count > 0 ? sum / count : 1,
+    });
   }
   return { trials, pictures: film.length, textPx, crops };
 }
 
 /** What a film comes to when it goes on: it began with a keyframe, and gets one again only every few seconds. */
-function lastingKbps({ bytes, chunks }: Encoded, { keyframeEvery, frameRate }: VideoSettings): number {
+function lastingKbps(
+  { bytes, chunks }: Encoded,
+  { keyframeEvery, frameRate }: VideoSettings,
+  lookMs: number,
+): number {
   const [first] = chunks;
   const { unit, value } = keyframeEvery;
   const groupS = unit === 'seconds' ? value : value / framesPerSecond(frameRate);
   const key = first?.byteLength ?? 0;
-  return ((((bytes - key) * 1000) / LOOK_MS + key / groupS) * 8) / 1000;
+  return ((((bytes - key) * 1000) / lookMs + key / groupS) * 8) / 1000;
 }
 
 /** Where a crop shows most text. */

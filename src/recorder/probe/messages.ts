@@ -25,8 +25,8 @@ export const FromProbe = z.discriminatedUnion('type', [
     pictures: z.int(),
     /** Height of the text in the picture as it is encoded; null where no text was found. */
     textPx: z.number().nullable(),
-    /** The same text of the last picture at the least and at the most bitrate that were tried. */
-    crops: z.array(z.object({ askedKbps: z.number(), crop: Crop })),
+    /** The same text of the last picture: as captured (null), then at each bitrate that was tried. */
+    crops: z.array(z.object({ askedKbps: z.number().nullable(), crop: Crop })),
   }),
   z.object({ type: z.literal('problem'), problem: Problem }),
 ]);

@@ -2,7 +2,7 @@
 
 import { Button } from 'antd';
 import { scaleLinear } from 'd3-scale';
-import { useRef } from 'react';
+import { useRef, useState } from 'react';
 import { type Cut, cutLengthUs, placedPieces, stepLengthUs } from '@/core/cut/cut';
 import { clockText } from '@/core/figures';
 import type { StepId, TakeId } from '@/core/ids';
@@ -10,6 +10,7 @@ import { TRACK_NAMES } from '@/core/take';
 import { SOUND_TRACKS, soundColour, type TakePeaks, waveform } from '../player/peaks';
 import { PlaceStrip, STRIP_WIDTH } from '../player/place-strip';
 import { useHandle } from '../shared/use-handle';
+import { StripZoom } from './strip-zoom';
 
 export type Range = { fromUs: number; toUs: number };
 
@@ -18,9 +19,9 @@ const LANE = 34;
 const RULER_TICKS = 8;
 
 /** Whole seconds, evenly apart, that divide the strip into about as many parts as can be read. */
-const rulerTicks = (lengthUs: number): number[] =>
+const rulerTicks = (lengthUs: number, zoom: number): number[] =>
   scaleLinear([0, lengthUs / 1e6], [0, 1])
-    .ticks(RULER_TICKS)
+    .ticks(RULER_TICKS * zoom)
     .filter(Number.isInteger)
     .map((s) => s * 1e6);
 
@@ -41,6 +42,7 @@ export function EditStrip(props: {
 }) {
   const { cut, peaks, positionUs, chosen, proposed } = props;
   const strip = useRef<HTMLDivElement>(null);
+  const [zoom, setZoom] = useState(1);
   const lengthUs = cutLengthUs(cut);
   const x = scaleLinear([0, lengthUs], [0, STRIP_WIDTH]);
   const share = (us: number) => `${(100 * us) / lengthUs}%`;
@@ -53,7 +55,7 @@ export function EditStrip(props: {
     return { step, from, to: startUs };
   });
   return (
-    <div className="edit-strip">
+    <StripZoom at={positionUs / lengthUs} zoom={zoom} onZoom={setZoom}>
       <ol className="stretches" aria-label="Steps">
         {stones.map(({ step, from, to }) => (
           <li key={step.id} style={{ width: share(to - from) }}>
@@ -70,7 +72,7 @@ export function EditStrip(props: {
         ))}
       </ol>
       <div className="ruler small mute" aria-hidden="true">
-        {rulerTicks(lengthUs).map((us) => (
+        {rulerTicks(lengthUs, zoom).map((us) => (
           <span key={us} style={{ left: share(us) }}>
             {clockText(us)}
           </span>
@@ -171,7 +173,7 @@ export function EditStrip(props: {
           <EndHandle key={end} end={end} usPerPixel={usPerPixel} onEnd={props.onEnd} />
         ))}
       </div>
-    </div>
+    </StripZoom>
   );
 }
 

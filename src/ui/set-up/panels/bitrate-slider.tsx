@@ -76,9 +76,11 @@ export function BitrateSlider() {
         {marks ? (
           <>
             <span className={breaks === null ? '' : 'amber'}>
-              {breaks === null
-                ? 'text already clear at the lowest bitrate tested'
-                : `text breaks up below ${bitrateText(breaks * 1000)}`}
+              {measuring.measured?.textPx === null
+                ? 'no text found to judge bitrates by'
+                : breaks === null
+                  ? 'text already clear at the lowest bitrate tested'
+                  : `text breaks up below ${bitrateText(breaks * 1000)}`}
             </span>
             <span>
               {nothing === null
@@ -105,13 +107,23 @@ export function BitrateSlider() {
   );
 }
 
-/** Part of a picture at 100 %. */
-export function CropPicture({ crop, label }: { crop: Crop; label: string }) {
+/** Part of a picture, a pixel of it for a pixel of this screen. @param scale how it arrives where it is watched */
+export function CropPicture({ crop, label, scale = 1 }: { crop: Crop; label: string; scale?: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const pixels = new ImageData(crop.width, crop.height);
     pixels.data.set(crop.data);
     canvas.current?.getContext('2d')?.putImageData(pixels, 0, 0);
   }, [crop]);
-  return <canvas ref={canvas} width={crop.width} height={crop.height} role="img" aria-label={label} />;
+  return (
+    <canvas
+      ref={canvas}
+      className="crop"
+      width={crop.width}
+      height={crop.height}
+      style={{ width: (crop.width * scale) / (globalThis.devicePixelRatio ?? 1) }}
+      role="img"
+      aria-label={label}
+    />
+  );
 }

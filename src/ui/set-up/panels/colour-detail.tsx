@@ -1,6 +1,6 @@
 'use client';
 
-import { Collapse } from 'antd';
+import { Collapse, Flex } from 'antd';
 import { useEffect, useState } from 'react';
 import { halveColour } from '@/core/chroma';
 import { colourWindows, textClarity } from '@/core/clarity';
@@ -54,7 +54,7 @@ export function ColourDetail() {
           key: 'colour',
           label: 'Chroma subsampling 4:2:0: coloured text loses some sharpness',
           children: (
-            <div className="crops">
+            <Flex wrap gap={12}>
               {both && (
                 <>
                   <figure>
@@ -72,7 +72,7 @@ export function ColourDetail() {
                 Browsers deliver captured frames as 4:2:0, so recording 4:4:4 would gain nothing. No bitrate
                 fixes this; larger text, or dark text on a light background, does.
               </p>
-            </div>
+            </Flex>
           ),
         },
       ]}

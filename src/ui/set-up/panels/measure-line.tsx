@@ -1,6 +1,6 @@
 'use client';
 
-import { Button } from 'antd';
+import { Button, Flex } from 'antd';
 import { bitrateText } from '@/core/figures';
 import { useSetUp } from '../set-up-context';
 import { usePicture } from '../use-facts';
@@ -32,18 +32,33 @@ export function MeasureLine() {
   );
 }
 
-/** The same text at the least and at the most bitrate that were tried. */
+/** The same text as it is captured, at the bitrate that is set, and at the least that was tried. */
 export function TextCrops() {
-  const { measured } = useSetUp().measuring;
-  if (!measured || measured.crops.length < 2) return null;
+  const { measuring, plan } = useSetUp();
+  const { measured } = measuring;
+  if (!measured) return null;
+  const distance = (kbps: number | null) =>
+    kbps === null ? Number.POSITIVE_INFINITY : Math.abs(Math.log(kbps / plan.bitrateKbps));
+  const tried = measured.crops.filter(({ askedKbps }) => askedKbps !== null);
+  const [nearest] = [...tried].sort((a, b) => distance(a.askedKbps) - distance(b.askedKbps));
+  const [least] = tried;
+  const shown = [
+    { name: 'Before: as captured', of: measured.crops.find(({ askedKbps }) => askedKbps === null) },
+    { name: 'After', of: nearest },
+    { name: 'Lowest tested', of: least === nearest ? undefined : least },
+  ];
   return (
-    <div className="crops">
-      {measured.crops.map(({ askedKbps, crop }) => (
-        <figure key={askedKbps}>
-          <CropPicture crop={crop} label={`Text at ${bitrateText(askedKbps * 1000)}`} />
-          <figcaption className="small mute">at {bitrateText(askedKbps * 1000)}</figcaption>
-        </figure>
-      ))}
-    </div>
+    <Flex wrap gap={12} role="group" aria-label="Text before and after encoding, at pixel scale">
+      {shown.map(({ name, of }) => {
+        if (!of) return null;
+        const words = of.askedKbps === null ? name : `${name}: ${bitrateText(of.askedKbps * 1000)}`;
+        return (
+          <figure key={name}>
+            <CropPicture crop={of.crop} label={words} />
+            <figcaption className="small mute">{words}</figcaption>
+          </figure>
+        );
+      })}
+    </Flex>
   );
 }

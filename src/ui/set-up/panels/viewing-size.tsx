@@ -41,12 +41,11 @@ export function ViewingSize() {
       <div className="choice">
         <span className="lab">Text at the viewing size</span>
         {crop ? (
-          <div
-            className="crops"
-            style={{ width: crop.width * scale, maxWidth: '100%', aspectRatio: crop.width / crop.height }}
-          >
-            <CropPicture crop={crop} label={`Text at the viewing size of ${viewer.name.toLowerCase()}`} />
-          </div>
+          <CropPicture
+            crop={crop}
+            scale={scale}
+            label={`Text at the viewing size of ${viewer.name.toLowerCase()}`}
+          />
         ) : (
           <Button type="text" disabled={doing !== null || !picture} onClick={() => void measure('all')}>
             {doing ? 'Measuring …' : 'Measure on this source'}

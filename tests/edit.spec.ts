@@ -55,6 +55,19 @@ test('a take is trimmed by one key, parted, laid out and put back, and another t
   await page.keyboard.press('Home');
   await expect.poll(() => shownCard(page)).toBe(numberAt(head?.inUs ?? 0));
 
+  // Zoomed in, the strip is wider than its frame and the playhead stays in sight.
+  const frame = page.getByRole('region', { name: 'Steps and sounds' });
+  for (const key of ['End', 'ArrowUp', 'ArrowUp']) await page.keyboard.press(key);
+  const zoomed = () => frame.evaluate((box) => Math.round(box.scrollWidth / box.clientWidth));
+  await expect.poll(zoomed).toBe(4);
+  await expect(frame.locator('.playhead')).toBeInViewport();
+  await page.keyboard.press('Home');
+  await expect(frame.locator('.playhead')).toBeInViewport();
+  await page.getByRole('button', { name: 'Zoom out' }).click();
+  await page.keyboard.press('ArrowDown');
+  await expect.poll(zoomed).toBe(1);
+  await expect(page.getByRole('button', { name: 'Zoom out' })).toBeDisabled();
+
   // A stretch is deleted: the frame at its position is the one that followed it.
   for (let i = 0; i < 20; i++) await page.keyboard.press('ArrowRight');
   const begun = head?.inUs ?? 0;

@@ -2,6 +2,7 @@
 import { readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Cut, cutLengthUs } from '@/core/cut/cut';
+import { DESTINATIONS } from '@/core/destination';
 import { PRACTICE_RIG } from '@/core/rig';
 import { text } from './support/card-film';
 import { complaints } from './support/kept';
@@ -56,8 +57,18 @@ test('a quick answer: recorded, both ends trimmed, a part deleted, sent as an at
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
 
   await page.getByRole('link', { name: 'Hand over', exact: true }).first().click();
+  // A filter is chosen only where something is scaled.
+  const smaller = { ...DESTINATIONS[3], id: 'small', name: 'Small player' };
+  const video = { ...DESTINATIONS[3]?.video, box: { width: 640, height: 360 } };
+  await page.getByLabel('Destination file').setInputFiles({
+    name: 'small.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify({ ...smaller, video })),
+  });
+  await expect(page.getByText('Downscaling filter')).toBeVisible();
   await page.getByRole('radio', { name: /Message attachment/ }).check({ force: true });
   await expect(page.getByText(/^About .* for 0:\d\d, between .* and /)).toBeVisible();
+  await expect(page.getByText('Downscaling filter')).toBeHidden();
   await expectAccessible(page);
   await page.getByRole('button', { name: /^Make it for “Message attachment”/ }).click();
   await expect(page.getByText(/^All 1\d rules met\./)).toBeVisible({ timeout: 120_000 });
@@ -88,6 +99,12 @@ test('a quick answer: recorded, both ends trimmed, a part deleted, sent as an at
   await guest.goto(url);
   await expect(guest.getByRole('heading', { name: 'Fault' })).toBeVisible();
   await expectAccessible(guest);
+  // On a phone it is as wide as the window, and nothing lies outside.
+  await guest.setViewportSize({ width: 390, height: 800 });
+  const shown = await guest.locator('video').boundingBox();
+  expect(shown?.width).toBeGreaterThan(340);
+  expect(await guest.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
+  await guest.setViewportSize({ width: 1280, height: 800 });
   await guest.keyboard.press('Space');
   const playedS = () => guest.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime);
   await expect.poll(playedS, { timeout: 15_000 }).toBeGreaterThan(0.5);

@@ -90,7 +90,7 @@ test('encoders and bitrates are measured here, the flow follows every choice, an
   await page.goto('/');
   await page.getByRole('button', { name: 'New lesson' }).click();
   await stretch(page, 'Encode');
-  await page.getByRole('button', { name: 'Measure on this source' }).click();
+  // Unasked, once nothing was changed for three seconds.
   await expect(page.getByText(/^Measured here; bitrates on [1-9]\d* frames?/)).toBeVisible({
     timeout: 60_000,
   });
@@ -98,7 +98,25 @@ test('encoders and bitrates are measured here, the flow follows every choice, an
     await expect(page.locator('.bar').filter({ has: page.locator('b', { hasText: codec }) })).toContainText(
       /\d+ fps \(target 30\)/,
     );
-  await expect(page.getByRole('img', { name: /^Text at/ })).toHaveCount(2);
+  const crops = page.getByRole('group', { name: 'Text before and after encoding, at pixel scale' });
+  await expect(crops.getByRole('img')).toHaveCount(3);
+  await expect(crops.locator('figcaption')).toHaveText([
+    'Before: as captured',
+    /^After: [\d.]+ [kM]b\/s$/,
+    /^Lowest tested: \d+ kb\/s$/,
+  ]);
+  // A pixel for a pixel; and there is text: dark on light, in the one that was captured more than in the one that broke up.
+  const looks = await crops.locator('canvas').evaluateAll((all) =>
+    (all as HTMLCanvasElement[]).map((canvas) => {
+      const { data } = canvas.getContext('2d')?.getImageData(0, 0, canvas.width, canvas.height) ?? {};
+      const luma = Array.from({ length: (data?.length ?? 0) / 4 }, (_, i) => data?.[4 * i + 1] ?? 0);
+      const edges = luma.filter((value, i) => i > 0 && Math.abs(value - (luma[i - 1] ?? 0)) > 60).length;
+      return { scale: canvas.getBoundingClientRect().width / canvas.width, edges };
+    }),
+  );
+  for (const { scale } of looks) expect(scale).toBeCloseTo(1, 1);
+  expect(looks[0]?.edges).toBeGreaterThan(50);
+  expect(looks[2]?.edges).toBeLessThan(looks[0]?.edges ?? 0);
   await expectAccessible(page);
 
   // The flow's table says the same as its drawing; a constant bitrate moves it at once.

@@ -36,8 +36,10 @@ export function PlanPanel(props: {
           note="Lanczos is the sharpest and the slowest."
         />
       )}
-      <h3>What the place asks for</h3>
-      <Figures column={{ xs: 1, lg: 2 }} of={asked(destination).map(([name, value]) => ({ name, value }))} />
+      <Figures
+        title="What the place asks for"
+        of={asked(destination).map(([name, value]) => ({ name, value }))}
+      />
     </section>
   );
 }

@@ -3,12 +3,8 @@ import { Descriptions } from 'antd';
 /** A figure by its name. A strong one is what a reader looks for first. */
 export type Figure = { name: string; value: string; strong?: boolean };
 
-/** Figures below each other (or in columns), each value at the end of its line; what is false or null is left out. */
-export function Figures(props: {
-  title?: string;
-  of: (Figure | false | null | undefined)[];
-  column?: Record<'xs' | 'lg', number>;
-}) {
+/** Figures below each other, each value at the end of its line; what is false or null is left out. */
+export function Figures(props: { title?: string; of: (Figure | false | null | undefined)[] }) {
   const known = props.of.filter((each): each is Figure => Boolean(each));
   return (
     <Descriptions
@@ -16,7 +12,7 @@ export function Figures(props: {
       title={props.title}
       size="small"
       colon={false}
-      column={props.column ?? 1}
+      column={1}
       items={known.map(({ name, value, strong }) => ({
         key: name,
         label: name,

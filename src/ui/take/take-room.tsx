@@ -138,7 +138,7 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
             </section>
           </Col>
           <Col xs={{ flex: '100%' }} md={{ flex: '376px' }}>
-            <section className="panel take-side" aria-label="The take">
+            <section className="panel stack" aria-label="The take">
               <div className="row">
                 <EditableTitle heading="h2" of="the take" title={take.title} onChange={rename} />
               </div>

@@ -1,7 +1,8 @@
 // Figures that a reader can check against each other, read from the screens' own text.
 import type { Page } from '@playwright/test';
+import { clockText } from '@/core/figures';
 import { PRACTICE_RIG } from '@/core/rig';
-import { armed, expect, finished, recordFor, stretch } from './support/studio';
+import { armed, expect, finished, lessonOf, recordFor, stretch } from './support/studio';
 import { test } from './support/test';
 
 const BY: Record<string, number> = { B: 1, kB: 1e3, MB: 1e6, GB: 1e9, 'kb/s': 1e3, 'Mb/s': 1e6, 'Gb/s': 1e9 };
@@ -32,9 +33,13 @@ async function expectWellWritten(page: Page): Promise<void> {
   expect(text.match(/(^|[\s(])-\d[^\n]*/g) ?? []).toEqual([]);
   expect(text.match(/[^\n]*(NaN|Infinity|undefined|null)[^\n]*/g) ?? []).toEqual([]);
   // A level is said against something (dBFS, dBTP, LUFS, LU); only gains and differences are plain dB.
-  const bare = text.match(/[^\n]*\d dB(?![FT])[^\n]*/g) ?? [];
+  const lines = text.split('\n').filter((line) => line.trim() !== '');
+  const bare = lines.flatMap((line, i) =>
+    // What it is the gain of may stand in the lines before.
+    /\d dB(?![FT])/.test(line) ? [lines.slice(Math.max(0, i - 4), i + 1).join(' ')] : [],
+  );
   expect(
-    bare.filter((line) => !/gain|raise|lower|Export|below|above|more|quieter|louder/i.test(line)),
+    bare.filter((said) => !/gain|raise|lower|Export|below|above|more|quieter|louder/i.test(said)),
   ).toEqual([]);
 }
 
@@ -82,7 +87,7 @@ test('the bands of Set up add up to the file, raw sound follows its channels, an
   await expectWellWritten(page);
 });
 
-test('frames, length and rate of a take divide, its tracks add up to its file, and levels have their units', async ({
+test('frames, length and rate of a take divide, its tracks add up to its file, and every view agrees and has its units', async ({
   studio: page,
 }) => {
   await armed(page, { ...PRACTICE_RIG, countdownS: 0 });
@@ -124,4 +129,31 @@ test('frames, length and rate of a take divide, its tracks add up to its file, a
   await expect(page.getByText('measured in the last take')).toBeVisible();
   const drawn = await page.locator('.flow-figures .encoded').allTextContents();
   expect(drawn.filter((text) => text.startsWith('about'))).toEqual([]);
+  const panels = ['Capture area', 'Picture', 'Encode', 'File', 'Camera', 'Voice', 'App sound', 'Source'];
+  for (const name of panels) {
+    await stretch(page, name);
+    await expectWellWritten(page);
+  }
+  // Every other view speaks of the same take: as long, and as large.
+  const length = clockText(seconds * 1e6);
+  for (const [view, there] of [
+    ['record', page.getByRole('region', { name: 'One take of this lesson' })],
+    ['edit', page.getByText(/^The video runs/)],
+    ['hand-over', page.getByRole('button', { name: /^Make it for/, disabled: false })],
+  ] as const) {
+    await page.goto(`/lessons/${lessonOf(page)}/${view}`);
+    await expect(there).toBeVisible();
+    await expect(page.getByRole('main')).toContainText(length);
+    await expectWellWritten(page);
+  }
+  // Between its bounds: what is expected of a parcel.
+  const said = (await page.getByRole('region', { name: 'Verdict' }).textContent()) ?? '';
+  const [expected = 0, from = 0, to = 0] = (said.match(/[\d.]+ [kM]B/g) ?? []).map(amount);
+  expect(from).toBeLessThanOrEqual(expected);
+  expect(expected).toBeLessThanOrEqual(to || expected);
+  for (const view of ['/', '/rigs', '/bin']) {
+    await page.goto(view);
+    await expect(page.getByRole('main')).toBeVisible();
+    await expectWellWritten(page);
+  }
 });

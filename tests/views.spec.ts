@@ -86,12 +86,17 @@ const LARGE = /\/(set-up|record|edit)$/;
 
 // The pictures stay with the results of the tests, for somebody to look at.
 for (const light of ['day', 'night'])
-  test(`no view is wider than its window, by ${light}`, async ({ studio: page, baseURL }, result) => {
+  test(`no view is wider than its window or has two things that come next, by ${light}`, async ({
+    studio: page,
+    baseURL,
+  }, result) => {
     await page.context().addCookies([{ name: 'light', value: light, url: baseURL ?? '' }]);
     for (const [address, there] of await views()) {
       await page.setViewportSize({ width: 1280, height: 800 });
       await page.goto(address);
       await expect(there(page)).toBeVisible();
+      const solid = page.locator('.ant-btn-color-primary.ant-btn-variant-solid:visible');
+      expect(await solid.count(), `what comes next on ${address}`).toBeLessThanOrEqual(1);
       for (const [width, height] of WIDTHS) {
         await page.setViewportSize({ width, height });
         const name = address.replace(/^\/(lessons\/)?/, '').replace('/', '-') || 'lessons';

@@ -165,7 +165,8 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
             <li key={step.id} className={step.id === here.step.id ? 'on' : ''}>
               <Button
                 shape="circle"
-                type={step.id === here.step.id ? 'primary' : 'default'}
+                color={step.id === here.step.id ? 'primary' : 'default'}
+                variant={step.id === here.step.id ? 'filled' : 'outlined'}
                 onClick={() => goTo(step.id)}
               >
                 <span className="fig">{i + 1}</span>

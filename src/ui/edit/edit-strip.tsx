@@ -62,7 +62,8 @@ export function EditStrip(props: {
             <Button
               block
               size="small"
-              type={step.id === props.step ? 'primary' : 'default'}
+              color={step.id === props.step ? 'primary' : 'default'}
+              variant={step.id === props.step ? 'filled' : 'outlined'}
               aria-pressed={step.id === props.step}
               onClick={() => props.onStep(step.id)}
             >

@@ -66,7 +66,7 @@ export function ParcelRow({
           <Flex wrap gap={8} justify="end" align="center">
             {!isOver(job) && <Button onClick={() => act('cancel')}>Cancel</Button>}
             {(job?.state === 'failed' || job?.state === 'cancelled') && (
-              <Button type="primary" onClick={() => act('retry')}>
+              <Button color="primary" variant="filled" onClick={() => act('retry')}>
                 Try again
               </Button>
             )}
@@ -74,7 +74,8 @@ export function ParcelRow({
               <>
                 {facts.files.length === 1 && file && (
                   <Button
-                    type="primary"
+                    color="primary"
+                    variant="filled"
                     href={`/api/parcel-files/${parcel.id}/${file.name}?name=${encodeURIComponent(`${title}, ${destination.name}`)}`}
                     download
                   >

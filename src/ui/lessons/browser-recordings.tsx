@@ -66,16 +66,8 @@ function Actions({ recording }: { recording: WaitingRecording }) {
   const isUnreadable = problem?.code === 'journal-damaged' || problem?.code === 'journal-newer';
   return (
     <Space wrap>
-      {problem?.code === LESSON_GONE && (
-        <Button type="primary" onClick={() => adoptTake(key)}>
-          Save in a new lesson
-        </Button>
-      )}
-      {isUnreadable && (
-        <Button type="primary" onClick={() => recoverTake(key)}>
-          Recover
-        </Button>
-      )}
+      {problem?.code === LESSON_GONE && <Button onClick={() => adoptTake(key)}>Save in a new lesson</Button>}
+      {isUnreadable && <Button onClick={() => recoverTake(key)}>Recover</Button>}
       {problem && !isUnreadable && problem.code !== LESSON_GONE && (
         <Button onClick={hurryUploader}>Try again now</Button>
       )}

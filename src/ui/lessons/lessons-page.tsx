@@ -65,7 +65,7 @@ export function LessonsPage({
         )}
         <ButtonLink href="/rigs">Rigs</ButtonLink>
         <ButtonLink href="/bin">Bin</ButtonLink>
-        <NewLesson />
+        <NewLesson first={lessons.length === 0} />
       </Flex>
       {lessons.length === 0 && (
         <p className="panel mute">
@@ -259,7 +259,7 @@ function stateSentence(lesson: LessonView): string {
   return `${take.title}${length}, ${take.withCamera ? 'with camera' : 'no camera'}.`;
 }
 
-function NewLesson() {
+function NewLesson({ first }: { first: boolean }) {
   const router = useRouter();
   const told = useTold();
   const [making, setMaking] = useState(false);
@@ -270,7 +270,7 @@ function NewLesson() {
     setMaking(false);
   };
   return (
-    <Button type="primary" onClick={create} disabled={making}>
+    <Button type={first ? 'primary' : 'default'} onClick={create} disabled={making}>
       New lesson
     </Button>
   );

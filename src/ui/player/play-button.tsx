@@ -8,7 +8,9 @@ import { Key } from '../keys/key';
 export function PlayButton({ player, state }: { player: Player | null; state: PlayerState }) {
   return (
     <Button
-      type="primary"
+      // Not solid: that is for the one thing that comes next.
+      color="primary"
+      variant="filled"
       disabled={!state.loaded}
       onClick={() => (state.playing ? player?.pause() : void player?.play())}
     >

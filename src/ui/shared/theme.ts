@@ -14,6 +14,8 @@ export function componentTheme(light: Light, still: boolean): ThemeConfig {
       colorPrimary: look.river,
       colorPrimaryHover: look['river-strong'],
       colorPrimaryActive: look['river-strong'],
+      colorPrimaryBg: look['river-mist'],
+      colorPrimaryBgHover: look['river-mist'],
       colorInfo: look.river,
       colorSuccess: look.moss,
       colorWarning: look.amber,

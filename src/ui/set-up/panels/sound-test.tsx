@@ -61,7 +61,8 @@ export function SoundTest() {
           (['raw', 'kept'] as const).map((which) => (
             <Button
               key={which}
-              type={playing === which ? 'primary' : 'default'}
+              color={playing === which ? 'primary' : 'default'}
+              variant={playing === which ? 'filled' : 'outlined'}
               aria-pressed={playing === which}
               onClick={() => (playing === which ? stop() : void play(which, sounds[which], which === 'kept'))}
             >

@@ -134,7 +134,7 @@ export function SourcePanel() {
       {source.from === 'screen' && (
         <div className="choice">
           <span className="lab">Browser picker</span>
-          <Button type="primary" onClick={() => void session?.shareScreen()}>
+          <Button color="primary" variant="filled" onClick={() => void session?.shareScreen()}>
             {states.screen?.state === 'open' ? 'Share another' : 'Share now'}
           </Button>
           {states.screen?.state === 'open' ? (

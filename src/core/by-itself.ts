@@ -1,4 +1,4 @@
-import { roomText } from './room';
+import { lengthText } from './length';
 import type { TakeEvent } from './take';
 
 /** A start so much later than its time of day is told. */
@@ -8,7 +8,7 @@ const LATE_MS = 2000;
 export function byItself(events: readonly { kind: string; data: TakeEvent['data'] }[]): string[] {
   return events.flatMap(({ kind, data }) => {
     if (kind === 'limit' && typeof data.lengthS === 'number')
-      return [`The take ended at its limit of ${roomText({ seconds: data.lengthS })}.`];
+      return [`The take ended at its limit of ${lengthText(data.lengthS)}.`];
     if (kind !== 'schedule') return [];
     if (typeof data.stopped === 'string') return [`The take ended at ${data.stopped}, as scheduled.`];
     if (typeof data.lateMs === 'number' && data.lateMs > LATE_MS)

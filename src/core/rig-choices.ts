@@ -1,6 +1,7 @@
 import { CODEC_NAMES } from './codecs';
 import { DESTINATIONS } from './destination';
 import { CONTAINERS } from './formats';
+import { lengthText } from './length';
 import { rateText } from './rational';
 import type { CameraPlace, DeviceSource, KeyframeEvery, PictureSource, Rig, Speed } from './rig';
 import { sameValue, valueAt } from './rig-values';
@@ -346,13 +347,6 @@ export type FieldPath = RigPath | keyof typeof PART_NAMES;
 export function fieldNames(path: FieldPath): { name: string; does?: string } {
   const choice = RIG_CHOICES.find((each) => each.path === path);
   return choice ?? { name: PART_NAMES[path as keyof typeof PART_NAMES] };
-}
-
-/** A length to the second: "12:30 min". */
-function lengthText(seconds: number): string {
-  const [minutes, rest] = [Math.floor(seconds / 60), seconds % 60];
-  if (minutes === 0) return `${seconds} s`;
-  return rest === 0 ? `${minutes} min` : `${minutes} min ${rest} s`;
 }
 
 /** The choices in which two rigs differ. */

@@ -3,6 +3,7 @@ import { VideoCodec } from './codecs';
 import { ColourKey } from './colour-key';
 import { Format } from './formats';
 import { StoreId } from './ids';
+import { MOST_LENGTH_S } from './length';
 import { NAME_WORDS, unknownWords } from './names';
 import { FrameRate, framesPerSecond } from './rational';
 import { Follow, Region } from './region';
@@ -200,7 +201,7 @@ export const RigDocument = z.object({
   /** How long the take is meant to be. It ends nothing; it is what room and size are reckoned for. */
   plannedLengthS: z.int().min(1).max(86_400).nullable(),
   /** What ends a take alone: nothing, or a length of film. */
-  limits: z.object({ lengthS: z.int().min(1).max(86_400).nullable() }),
+  limits: z.object({ lengthS: z.int().min(1).max(MOST_LENGTH_S).nullable() }),
   countdownS: z.int().min(0).max(10),
   /** What comes after the stop. `plain-video`: the take, and its plain video as soon as there is one. */
   afterStop: z.enum(['open-take', 'plain-video', 'hand-over', 'next-take']),

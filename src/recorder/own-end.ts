@@ -1,5 +1,5 @@
+import { lengthText } from '@/core/length';
 import type { Rig } from '@/core/rig';
-import { roomText } from '@/core/room';
 import { wallTimeText } from '@/core/schedule';
 import type { TakeEvent } from '@/core/take';
 
@@ -21,7 +21,7 @@ export function ownEnd(
     return {
       kind: 'limit',
       data: { lengthS },
-      because: `The take has reached its limit of ${roomText({ seconds: lengthS })}.`,
+      because: `The take has reached its limit of ${lengthText(lengthS)}.`,
     };
   if (stopAtMs !== null && nowMs >= stopAtMs)
     return {

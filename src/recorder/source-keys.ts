@@ -1,3 +1,4 @@
+import { isSoundOnly } from '@/core/picture-source';
 import { isRealTime, type Rig } from '@/core/rig';
 import type { MediaRole } from './messages';
 
@@ -5,7 +6,8 @@ import type { MediaRole } from './messages';
 export const wantedSource = (rig: Rig, role: MediaRole) =>
   ({
     screen: rig.picture.source.from === 'none' ? undefined : rig.picture.source,
-    camera: rig.camera?.source,
+    // Rigs of before may name one beside a picture that is not there.
+    camera: isSoundOnly(rig) ? undefined : rig.camera?.source,
     // At another speed than the work's there is no sound that fits.
     voice: isRealTime(rig.picture.speed) ? rig.voice?.source : undefined,
     'app-sound': isRealTime(rig.picture.speed) ? rig.appSound?.source : undefined,

@@ -1,3 +1,4 @@
+import { lengthText } from '../length';
 import { withValue } from '../rig-values';
 import { roomText } from '../room';
 import type { Finder, Finding } from './finding';
@@ -21,7 +22,7 @@ export const tooLittleRoom: Finder = (rig, { room: { browser, server } }) => {
   else if (browser && browser.seconds < planned)
     add({
       weight: 'warn',
-      sentence: `The browser’s storage has space for ${roomText(browser)} of the planned ${roomText({ seconds: planned })}.`,
+      sentence: `The browser’s storage has space for ${roomText(browser)} of the planned ${lengthText(planned)}.`,
       ...shorter(browser.seconds),
     });
   else if (browser?.state === 'few')
@@ -40,7 +41,7 @@ export const tooLittleRoom: Finder = (rig, { room: { browser, server } }) => {
   else if (server && server.seconds < planned)
     add({
       weight: 'warn',
-      sentence: `The studio’s disk has space for ${roomText(server)} of the planned ${roomText({ seconds: planned })}.`,
+      sentence: `The studio’s disk has space for ${roomText(server)} of the planned ${lengthText(planned)}.`,
       ...shorter(server.seconds),
     });
   else if (server?.state === 'few')

@@ -5,6 +5,7 @@ import { type CSSProperties, type ReactNode, useEffect, useRef } from 'react';
 import type { ColourKey } from '@/core/colour-key';
 import { type Fitted, fitted } from '@/core/fit';
 import { placeCamera } from '@/core/layout';
+import { isSoundOnly } from '@/core/picture-source';
 import type { Size } from '@/core/sizes';
 import type { Session } from '@/recorder/session';
 import { useRoom, useSourceStates } from './lesson-room';
@@ -33,10 +34,11 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
     ? fitted({ aim: 'whole', box: null, fit: 'within' }, source)
     : fitted({ ...rig.picture, aim: follows ?? rig.picture.aim }, source);
   const { size, at } = made;
+  const soundOnly = isSoundOnly(rig);
   const cameraSize = states.camera?.size ?? rig.camera?.size;
-  const placed = rig.camera && cameraSize && !whole ? placeCamera(size, cameraSize, rig.camera.place) : null;
+  const placed =
+    rig.camera && cameraSize && !whole && !soundOnly ? placeCamera(size, cameraSize, rig.camera.place) : null;
   const [mirrored] = useOwnMirror();
-  const soundOnly = rig.picture.source.from === 'none';
   return (
     <div
       className={soundOnly ? 'screen live sound-only' : 'screen live'}

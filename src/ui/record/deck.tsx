@@ -22,6 +22,8 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
   const { figures, muted } = snapshot.context;
   const taking = snapshot.matches('taking');
   const paused = snapshot.matches({ taking: 'paused' });
+  const { lengthS } = rig.limits;
+  const leftUs = lengthS === null ? null : lengthS * 1e6 - (taking ? (figures?.elapsedUs ?? 0) : 0);
   const record = () => actor.send({ type: 'RECORD', startAtMs: Date.now() + rig.countdownS * 1000 });
   const togglePause = () => actor.send({ type: paused ? 'RESUME' : 'PAUSE' });
   const [marks, setMarks] = useState(0);
@@ -130,6 +132,7 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
           <div className="small mute">
             {bytesText(taking ? (figures?.bytes ?? 0) : 0)}
             {!isRealTime(rig.picture.speed) && `, ${speedText(rig.picture.speed)}`}
+            {leftUs !== null && `, ${clockText(Math.max(0, leftUs))} left`}
           </div>
         </div>
         <div className="meters grow">

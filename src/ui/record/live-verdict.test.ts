@@ -36,7 +36,7 @@ it('says that a take is about to end before anything else but a missing track', 
   expect(liveVerdict(session('taking', slow), undefined, [], ending)).toEqual({
     kind: 'warn',
     sentence: 'The take ends automatically in 0:02.',
-    detail: 'Its limit is 0:32 min. 40 frames dropped.',
+    detail: 'Its limit is 32 s. 40 frames dropped.',
   });
   expect(
     liveVerdict(session('taking', slow), undefined, [{ role: 'camera', problem: missing }], ending).sentence,

@@ -1,5 +1,7 @@
 import type { SnapshotFrom } from 'xstate';
 import { clockText } from '@/core/figures';
+import { lengthText } from '@/core/length';
+import { limitNote } from '@/core/limits';
 import type { Finding } from '@/core/preflight';
 import type { Problem } from '@/core/problem';
 import type { Rig } from '@/core/rig';
@@ -44,7 +46,7 @@ export function liveVerdict(
   if (!snapshot.matches('taking') || !screen) {
     if (finding && finding.weight !== 'note')
       return { kind: finding.weight, sentence: finding.sentence, detail: finding.advice };
-    return { kind: 'good', sentence: 'Ready to record.' };
+    return { kind: 'good', sentence: 'Ready to record.', detail: limitNote(limits) };
   }
   const detail = `${rateText(screen)} · encode time ${screen.encodeP50Ms.toFixed(0)} of ${(1000 / screen.askedFps).toFixed(0)} ms`;
   // A track that is missing weighs more than frames that are.
@@ -66,7 +68,7 @@ export function liveVerdict(
     return {
       kind: 'warn',
       sentence: `The take ends automatically in ${left(limits.lengthS)}.`,
-      detail: `Its limit is ${roomText({ seconds: limits.lengthS })}. ${lost}`,
+      detail: `Its limit is ${lengthText(limits.lengthS)}. ${lost}`,
     };
   if (screen.dropped > 2 && screen.dropped / Math.max(1, screen.arrived) > LOSS_WORTH_SAYING)
     return {

@@ -3,6 +3,7 @@
 import { Button, Col, Flex, Row, Skeleton } from 'antd';
 import dynamic from 'next/dynamic';
 import { type ComponentType, useEffect, useState } from 'react';
+import { limitNote } from '@/core/limits';
 import { mostSevere } from '@/core/preflight';
 import { useRoom } from '../lesson/lesson-room';
 import { Meter } from '../lesson/meter';
@@ -77,7 +78,7 @@ function SetUp() {
       <Verdict
         kind={weight}
         sentence={grave?.sentence ?? 'Ready to record.'}
-        detail={grave && !grave.fix ? grave.advice : undefined}
+        detail={grave ? (grave.fix ? undefined : grave.advice) : limitNote(rig.limits)}
       >
         {grave?.fix && (
           <Button onClick={() => grave.fix && changeRig(grave.fix)}>

@@ -5,6 +5,7 @@ import { CODEC_NAMES } from '@/core/codecs';
 import { aboutBitrateText, aboutBytesText, bitrateText, bytesText, levelText } from '@/core/figures';
 import type { Amount } from '@/core/flow';
 import { SOURCE_FPS } from '@/core/flow';
+import { lengthText } from '@/core/length';
 import { soundChannels } from '@/core/rate';
 import { rateText } from '@/core/rational';
 import { isRealTime } from '@/core/rig';
@@ -232,7 +233,7 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
           <span className="small">
             {amountText(flow.megabytesAMinute, megabytes, aboutMegabytes)}/min
             {flow.megabytesPlanned &&
-              `, ${amountText(flow.megabytesPlanned, megabytes, aboutMegabytes)} for the ${roomText({ seconds: rig.plannedLengthS ?? 0 })} planned`}
+              `, ${amountText(flow.megabytesPlanned, megabytes, aboutMegabytes)} for the ${lengthText(rig.plannedLengthS ?? 0)} planned`}
           </span>
           <span className="small mute">
             {flow.how === 'measured'

@@ -3,6 +3,7 @@
 import { Button, Flex, Input } from 'antd';
 import { useState } from 'react';
 import { fitted } from '@/core/fit';
+import { isSoundOnly } from '@/core/picture-source';
 import { LEAST_SIDE, type Region, sizedRegion } from '@/core/region';
 import { evenDown, KNOWN_SIZES, type Size, sizeText } from '@/core/sizes';
 import { PROGRAM_NAMES } from '@/practice/desk/arrangement';
@@ -43,7 +44,7 @@ export function AreaPanel() {
   const view =
     rig.picture.source.from === 'practice' && isView(rig.picture.source.id) ? rig.picture.source.id : null;
   const windows = view ? windowsIn(view, arrangement) : [];
-  if (rig.picture.source.from === 'none') return <p className="mute">Sound only: there is no picture.</p>;
+  if (isSoundOnly(rig)) return <p className="mute">Sound only: there is no picture.</p>;
   if (!source) return <p className="mute">Share a source first: then its capture area can be chosen.</p>;
   const pointerKnown = tellsPointer === true || (view !== null && pointerShift(view, arrangement) !== null);
   const set = (region: Region) => changePicture({ aim: region });

@@ -1,5 +1,6 @@
 'use client';
 
+import { isSoundOnly } from '@/core/picture-source';
 import { framesPerSecond } from '@/core/rational';
 import type { CameraPlace, Rig } from '@/core/rig';
 import { PRACTICE_RIG } from '@/core/rig';
@@ -43,6 +44,10 @@ export function CameraPanel() {
   const change = (part: Partial<NonNullable<Rig['camera']>>) =>
     changeRig((old) => ({ ...old, camera: { ...(old.camera ?? standard), ...part } }));
   const place = (part: Partial<CameraPlace>) => change({ place: { ...(camera ?? standard).place, ...part } });
+  if (isSoundOnly(rig))
+    return (
+      <p className="mute">Sound only: no camera is recorded. A camera needs a source for the picture.</p>
+    );
   return (
     <div className="grid">
       <Choice

@@ -4,6 +4,7 @@ import { Button, Flex } from 'antd';
 import { CODEC_NAMES, VideoCodec } from '@/core/codecs';
 import { isSameControl, speedOf } from '@/core/encoder-speed';
 import { LEVELS, lowestLevel } from '@/core/levels';
+import { isSoundOnly } from '@/core/picture-source';
 import { keyframeDistance } from '@/core/rig';
 import { fieldNames, type RigPath } from '@/core/rig-choices';
 import { NumberField } from '../choices';
@@ -18,7 +19,7 @@ import { EncoderBars } from './encoder-bars';
 /** Codec, rate control and everything else that the encoder is told, with what was measured of it here. */
 export function EncodePanel() {
   const { rig, codec, hint, speeds } = useSetUp();
-  if (rig.picture.source.from === 'none') return <p className="mute">Sound only: no picture is encoded.</p>;
+  if (isSoundOnly(rig)) return <p className="mute">Sound only: no picture is encoded.</p>;
   return (
     <>
       <EncoderBars />

@@ -2,38 +2,40 @@
 
 import { Input } from 'antd';
 import { useEffect, useState } from 'react';
+import { lengthText } from '@/core/length';
 import { fileName, fillPattern, NAME_WORDS, nameMoment, unknownWords } from '@/core/names';
 import { PURPOSES } from '@/core/purposes';
 import { sizeText } from '@/core/sizes';
 import { useRoom } from '../../lesson/lesson-room';
 import { Reason } from '../choices';
+import { LengthField } from '../length-field';
 import { More } from '../more';
 import { RigSegmented, RigSelect } from '../rig-field';
 import { useSetUp } from '../set-up-context';
 import { FilesBeside } from './files-beside';
 import { AfterStop, FinalStore, RoomLeft } from './where-it-goes';
 
-const LENGTHS = [
-  [10, '10 s'],
-  [60, '1 min'],
-  [120, '2 min'],
-  [300, '5 min'],
-  [720, '12 min'],
-  [1800, '30 min'],
-  [3600, '1 h'],
-  [7200, '2 h'],
-] as const;
+/** Seconds. */
+const LENGTHS = [10, 60, 120, 300, 720, 1800, 3600, 7200];
 
 /** Length, names, countdown and free space. */
 export function FilePanel() {
+  const { rig, changeRig } = useSetUp();
   return (
     <div className="grid">
       <RigSelect
         path="limits"
         options={[
           { value: { lengthS: null }, label: 'Never' },
-          ...LENGTHS.map(([lengthS, label]) => ({ value: { lengthS }, label })),
+          ...LENGTHS.map((lengthS) => ({ value: { lengthS }, label: lengthText(lengthS) })),
         ]}
+        custom={
+          <LengthField
+            label="Custom length"
+            value={rig.limits.lengthS}
+            onChange={(lengthS) => changeRig((old) => ({ ...old, limits: { lengthS } }))}
+          />
+        }
         note="To the frame. A warning comes before the end."
       />
       <RigSegmented
@@ -52,8 +54,15 @@ export function FilePanel() {
           path="plannedLengthS"
           options={[
             { value: null, label: 'Not planned' },
-            ...LENGTHS.map(([value, label]) => ({ value, label })),
+            ...LENGTHS.map((value) => ({ value, label: lengthText(value) })),
           ]}
+          custom={
+            <LengthField
+              label="Custom planned length"
+              value={rig.plannedLengthS}
+              onChange={(plannedLengthS) => changeRig((old) => ({ ...old, plannedLengthS }))}
+            />
+          }
           note="For estimates of size and free space only."
         />
         <FinalStore />

@@ -2,6 +2,7 @@
 
 import { Button } from 'antd';
 import { SURFACE_NAMES } from '@/core/findings/wrong-surface';
+import { withPictureSource } from '@/core/picture-source';
 import { regionWithin } from '@/core/region';
 import type { PictureSource, Surface } from '@/core/rig';
 import { sizeText } from '@/core/sizes';
@@ -96,7 +97,7 @@ const sourceOf = (value: string): PictureSource =>
 /** What is captured. */
 export function SourcePanel() {
   const { session } = useRoom();
-  const { rig, changePicture } = useSetUp();
+  const { rig, changeRig } = useSetUp();
   const states = useSourceStates(session);
   const { source } = rig.picture;
   const view = source.from === 'practice' && isView(source.id) ? source.id : null;
@@ -109,7 +110,7 @@ export function SourcePanel() {
       <Choice
         name="Source"
         value={choiceOf(source)}
-        onChange={(value) => changePicture({ source: sourceOf(value) })}
+        onChange={(value) => changeRig((old) => withPictureSource(old, sourceOf(value)))}
         options={[
           {
             label: 'Practice',

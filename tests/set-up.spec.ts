@@ -39,7 +39,7 @@ test('a rig is proposed for a purpose with its reasons, changed, restored, named
   await page.getByRole('button', { name: 'Save rig' }).click();
   await expect(page.getByText(name)).toBeVisible();
   const saved = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Export' }).click();
+  await page.getByRole('button', { name: 'Export this rig' }).click();
   const file = await (await saved).path();
   const kept = JSON.parse(readFileSync(file, 'utf8'));
   expect(kept.rig).toEqual(await storedRig(page));

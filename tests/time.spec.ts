@@ -8,10 +8,12 @@ import { rows } from './support/processes';
 import {
   armed,
   CARD_RIG,
+  choose,
   expect,
   expectAccessible,
   finished,
   startRecording,
+  stretch,
   takeOpened,
 } from './support/studio';
 import { test } from './support/test';
@@ -24,13 +26,31 @@ async function setTime(page: Page, name: 'Start' | 'Stop', time: string): Promis
   await field.press('Enter');
 }
 
-test('a take ends by its limit, to the picture, and says so before and after', async ({ studio: page }) => {
-  await armed(page, { ...CARD_RIG, camera: null, limits: { lengthS: 8 } });
+test('a take ends after a length that was typed, to the picture, and says so before, all the while and after', async ({
+  studio: page,
+}) => {
+  await armed(page, { ...CARD_RIG, camera: null });
+  await page.getByRole('link', { name: 'Set up' }).first().click();
+  await stretch(page, 'File');
+  await choose(page, 'Stop automatically after', 'Custom …');
+  const length = page.getByRole('textbox', { name: 'Custom length' });
+  await length.fill('1:75');
+  await length.press('Enter');
+  await expect(page.getByText('Enter a length from 0:01 to 24:00:00.')).toBeVisible();
+  await expect(length).toHaveValue('');
+  await length.fill('0:08');
+  await length.press('Enter');
+  const note = 'The take ends automatically after 8 s.';
+  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText(note);
+  await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
+  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText(note);
+  await expect(page.getByText('0:08 left')).toBeVisible();
   await startRecording(page);
+  await expect(page.getByText(/0:0[5-7] left/)).toBeVisible();
   await expect(page.getByText(/^The take ends automatically in 0:0\d\./)).toBeVisible();
   const { takeId, folder } = await takeOpened(page);
   await finished(page);
-  await expect(page.getByText('The take ended at its limit of 0:08 min.')).toBeVisible();
+  await expect(page.getByText('The take ended at its limit of 8 s.')).toBeVisible();
   const [take] = await rows<{ duration_us: string }>('select duration_us from take where id = $1', [takeId]);
   expect(Number(take?.duration_us)).toBe(8_000_000);
   const times = await videoTimes(join(folder, 'recorded.mkv'));

@@ -46,7 +46,7 @@ export function Destinations(props: {
           onFile={add}
         />
         <Button type="text" onClick={save}>
-          Export
+          Export this destination
         </Button>
         {known.isOwn(chosen) && (
           <Button

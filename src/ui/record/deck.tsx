@@ -13,6 +13,8 @@ import { useRoom } from '../lesson/lesson-room';
 import { Meter } from '../lesson/meter';
 
 const HOLD_MS = 2000;
+/** Two clicks within this time are one. */
+const DOUBLE_CLICK_MS = 700;
 
 /** The one deck of controls: record and stop, pause, mute, the clock, two meters, starting over. */
 export function Deck({ session, ready }: { session: Session; ready: boolean }) {
@@ -24,7 +26,15 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
   const paused = snapshot.matches({ taking: 'paused' });
   const { lengthS } = rig.limits;
   const leftUs = lengthS === null ? null : lengthS * 1e6 - (taking ? (figures?.elapsedUs ?? 0) : 0);
-  const record = () => actor.send({ type: 'RECORD', startAtMs: Date.now() + rig.countdownS * 1000 });
+  const pressedMs = useRef(0);
+  const record = () => {
+    pressedMs.current = performance.now();
+    actor.send({ type: 'RECORD', startAtMs: Date.now() + rig.countdownS * 1000 });
+  };
+  // The button that skips the countdown lies where Record was: a double click means the first.
+  const skipCountdown = () => {
+    if (performance.now() - pressedMs.current > DOUBLE_CLICK_MS) actor.send({ type: 'NOW' });
+  };
   const togglePause = () => actor.send({ type: paused ? 'RESUME' : 'PAUSE' });
   const [marks, setMarks] = useState(0);
   const mark = () => {
@@ -78,7 +88,7 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
             Stop <Key of="record.stop" />
           </Button>
         ) : snapshot.matches('countdown') ? (
-          <Button className="big" type="primary" onClick={() => actor.send({ type: 'NOW' })}>
+          <Button className="big" type="primary" onClick={skipCountdown}>
             Start now
           </Button>
         ) : (

@@ -16,7 +16,10 @@ const SCREEN = {
 /** A session in a state, with the figures of its screen. */
 function session(state: string, screen: Partial<typeof SCREEN> = {}, context: object = {}): Snapshot {
   return {
-    matches: (asked: unknown) => asked === state,
+    matches: (asked: unknown) =>
+      typeof asked === 'object'
+        ? `taking.${(asked as { taking: string }).taking}` === state
+        : state.startsWith(`${asked}`),
     context: {
       problem: null,
       scheduled: false,
@@ -81,4 +84,25 @@ it('is ready, or says what preflight found, before it records', () => {
   expect(liveVerdict(armed, finding, [], FREE)).toMatchObject({ kind: 'warn', sentence: finding.sentence });
   expect(liveVerdict(armed, { ...finding, weight: 'note' }, [], FREE).sentence).toBe('Ready to record.');
   expect(liveVerdict(session('armed', {}, { problem: missing }), undefined, [], FREE).kind).toBe('stop');
+});
+
+it('says that a paused take is paused, unless a track is away', () => {
+  const paused = session('taking.paused', { dropped: 9 });
+  expect(liveVerdict(paused, undefined, [], FREE)).toEqual({
+    kind: 'good',
+    sentence: 'Paused.',
+    detail: 'Nothing is recorded until you resume. 9 frames dropped.',
+  });
+  const away = [{ role: 'voice' as const, problem: missing }];
+  expect(liveVerdict(paused, undefined, away, FREE).kind).toBe('warn');
+});
+
+it('says from the start how a take will end', () => {
+  const limited = { limits: { lengthS: 90 }, plannedLengthS: null };
+  expect(liveVerdict(session('armed'), undefined, [], limited)).toEqual({
+    kind: 'good',
+    sentence: 'Ready to record.',
+    detail: 'The take ends automatically after 1 min 30 s.',
+  });
+  expect(liveVerdict(session('armed'), undefined, [], FREE).detail).toBeUndefined();
 });

@@ -61,6 +61,8 @@ export function liveVerdict(
     screen.dropped === 0
       ? 'No dropped frames.'
       : `${screen.dropped} ${screen.dropped === 1 ? 'frame' : 'frames'} dropped.`;
+  if (snapshot.matches({ taking: 'paused' }))
+    return { kind: 'good', sentence: 'Paused.', detail: `Nothing is recorded until you resume. ${lost}` };
   // Who is about to be interrupted must know it, whatever else there is to say.
   const elapsedS = (context.figures?.elapsedUs ?? 0) / 1e6;
   const left = (lengthS: number) => clockText(Math.max(0, lengthS - elapsedS) * 1e6);

@@ -160,10 +160,10 @@ function NamedRigs() {
           All rigs
         </ButtonLink>
         <Button type="text" onClick={() => saveFile(fileName(wanted, 'json'), rigFileText(wanted, rig))}>
-          Export
+          Export this rig
         </Button>
         <FileButton
-          label="Import"
+          label="Import a rig"
           field="Rig file"
           accept="application/json,.json"
           type="text"

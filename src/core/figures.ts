@@ -1,5 +1,3 @@
-import type { FrameRate } from './rational';
-
 /** How figures are written everywhere, so that the same amount never reads two ways. */
 
 /** 1000 bytes are a kilobyte, as on disks and in data sheets. */
@@ -21,16 +19,6 @@ export function clockText(us: number): string {
   const [h, m, s] = [Math.floor(total / 3600), Math.floor(total / 60) % 60, total % 60];
   const two = (v: number) => String(v).padStart(2, '0');
   return h > 0 ? `${h}:${two(m)}:${two(s)}` : `${m}:${two(s)}`;
-}
-
-/**
- * A place in a film as editors write it: "3:24:07", minutes, seconds and the frame within the second at the film's constant rate.
- */
-export function timecodeText(us: number, rate: FrameRate): string {
-  const second = Math.floor(Math.max(0, us) / 1e6);
-  // A frame begins at a rounded microsecond: half of one more still belongs to it.
-  const frame = Math.floor(((Math.max(0, us) - second * 1e6 + 0.5) * rate.num) / rate.den / 1e6);
-  return `${clockText(second * 1e6)}:${String(frame).padStart(2, '0')}`;
 }
 
 /** A level as people write it, with a true minus: "−16". */

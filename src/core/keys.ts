@@ -29,6 +29,8 @@ export const ACTIONS = {
   'play.jump-on': { group: 'Playback', name: '5 seconds on', keys: ['shift+arrowright'], places: PLAYER },
   'play.start': { group: 'Playback', name: 'To the start', keys: ['home'], places: PLAYER },
   'play.end': { group: 'Playback', name: 'To the end', keys: ['end'], places: PLAYER },
+  'play.mute': { group: 'Playback', name: 'Mute', keys: ['m'], places: PLAYER },
+  'play.full': { group: 'Playback', name: 'Full screen', keys: ['f'], places: PLAYER },
   'edit.in': { group: 'Edit', name: 'Mark in', keys: ['i'], places: EDIT },
   'edit.out': { group: 'Edit', name: 'Mark out', keys: ['o'], places: EDIT },
   'edit.remove': { group: 'Edit', name: 'Delete the selection', keys: ['x'], places: EDIT },

@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { aboutBitrateText, aboutBytesText, bitrateText, significant, timecodeText } from './figures';
+import { aboutBitrateText, aboutBytesText, bitrateText, significant } from './figures';
 import { flowOf } from './flow';
 import { rawSoundKbps, soundChannels, trackRates } from './rate';
 import { frameTimeUs } from './rational';
 import { PRACTICE_RIG, type Rig } from './rig';
 import { withValue } from './rig-values';
+import { timecodeText } from './timecode';
 import { FIRST_TREATMENT } from './treatment/treatment';
 
 const source = { width: 1920, height: 1080 };

@@ -39,6 +39,8 @@ export type Player = {
   setCut: (cut: Cut, us: number) => void;
   /** One picture on or back. */
   step: (by: 1 | -1) => void;
+  /** @param volume 0…1, of everything that is heard */
+  setVolume: (volume: number) => void;
   /** Canvas pixels; the picture is fitted into them. */
   resize: (width: number, height: number) => void;
   close: () => void;
@@ -77,6 +79,8 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
   };
   const say = (message: ToPlayer, transfer: Transferable[] = []) => worker.postMessage(message, transfer);
   let sound: AudioContext | null = null;
+  let master: GainNode | null = null;
+  let volume = 1;
   /** The place that is heard at the context's time `at`. */
   let start = { us: 0, at: 0 };
   let round = 0;
@@ -99,7 +103,7 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
   };
 
   const onSound = (message: Extract<FromPlayer, { type: 'sound' }>) => {
-    if (!sound || message.round !== round || !state.playing) return;
+    if (!sound || !master || message.round !== round || !state.playing) return;
     const buffer = sound.createBuffer(
       message.planes.length,
       message.planes[0]?.length ?? 1,
@@ -113,7 +117,7 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
     if (late >= buffer.duration) return;
     const source = new AudioBufferSourceNode(sound, { buffer });
     const gain = new GainNode(sound, { gain: 10 ** (message.gainDb / 20) });
-    source.connect(gain).connect(sound.destination);
+    source.connect(gain).connect(master);
     source.start(Math.max(at, 0), Math.max(0, late));
     voices.add(source);
     source.onended = () => voices.delete(source);
@@ -134,7 +138,11 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
 
   const play = async () => {
     if (!state.loaded || state.playing) return;
-    sound ??= new AudioContext({ latencyHint: 'interactive' });
+    if (!sound || !master) {
+      sound = new AudioContext({ latencyHint: 'interactive' });
+      master = new GainNode(sound, { gain: volume });
+      master.connect(sound.destination);
+    }
     await sound.resume();
     const us = state.positionUs >= state.durationUs - 50_000 ? 0 : state.positionUs;
     start = { us, at: sound.currentTime + LEAD_S };
@@ -182,6 +190,11 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
     step: (by) => {
       pause();
       say({ type: 'step', by });
+    },
+    setVolume: (next) => {
+      volume = next;
+      // A hundredth of a second, so that nothing clicks.
+      if (sound) master?.gain.setTargetAtTime(next, sound.currentTime, 0.01);
     },
     resize: (width, height) => say({ type: 'resize', width, height }),
     close: () => {

@@ -1,22 +1,24 @@
 'use client';
 
-import { App, Button, Input } from 'antd';
+import { App, Button, Flex, Input } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { at, type Cut, cutLengthUs, placedPieces, type Step, stepLengthUs, whereSeen } from '@/core/cut/cut';
 import { type CutVersionView, cutOfTake, type EditPage } from '@/core/cut/edit-page';
 import { join, keep, moveEnd, remove, setGains, setLayout, setTitle, split } from '@/core/cut/edits';
 import { headsAndTails } from '@/core/cut/heads-and-tails';
-import { clockText, timecodeText } from '@/core/figures';
+import { clockText } from '@/core/figures';
 import { newStepId, type StepId } from '@/core/ids';
 import type { ActionId } from '@/core/keys';
 import { problemOf } from '@/core/problem';
-import { rateText } from '@/core/rational';
 import { playerTake } from '@/player/files';
 import { Key } from '../keys/key';
 import { useAction } from '../keys/use-action';
 import { useRoom } from '../lesson/lesson-room';
+import { FullScreen } from '../player/full-screen';
 import { usePeaks } from '../player/peaks';
+import { PlaceField } from '../player/place-field';
 import { PlayButton } from '../player/play-button';
+import { SoundLevel } from '../player/sound-level';
 import { usePlayer } from '../player/use-player';
 import { usePlayerKeys } from '../player/use-player-keys';
 import { fetchJson } from '../shared/fetch-json';
@@ -238,6 +240,13 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           withAppSound={takeOf(here.step)?.rig.appSound !== null}
           onChange={(gains, how) => change(setGains(cut, here.step.id, gains), how)}
         />
+        <fieldset>
+          <legend className="small">Playback</legend>
+          <Flex align="center" justify="space-between">
+            <SoundLevel player={player} />
+            <FullScreen frame={frame} />
+          </Flex>
+        </fieldset>
       </div>
       <section className="edit-foot" aria-label="Time strip">
         <EditStrip
@@ -255,9 +264,12 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         />
         <div className="row transport">
           <PlayButton player={player} state={state} />
-          <span className="fig place">
-            {timecodeText(positionUs, rate)} <span className="mute small">{rateText(rate)} fps</span>
-          </span>
+          <PlaceField
+            positionUs={positionUs}
+            durationUs={lengthUs}
+            rate={rate}
+            onSeek={(us) => player?.seek(us)}
+          />
           <Act action="edit.in" label="Mark in" onClick={() => choose('from')} />
           <Act action="edit.out" label="Mark out" onClick={() => choose('to')} />
           <Act action="edit.remove" label="Delete" disabled={!chosen} onClick={takeOut} />

@@ -3,13 +3,16 @@
 import { Button } from 'antd';
 import { useRef, useState } from 'react';
 import { defaultCut, gainsOf } from '@/core/cut/cut';
-import { timecodeText } from '@/core/figures';
 import { newStepId } from '@/core/ids';
 import { rateText } from '@/core/rational';
 import type { TakePage } from '@/core/take-page';
+import { timecodeText } from '@/core/timecode';
 import { playerTake } from '@/player/files';
 import { Key } from '../keys/key';
+import { FullScreen } from '../player/full-screen';
+import { PlaceField } from '../player/place-field';
 import { PlayButton } from '../player/play-button';
+import { SoundLevel } from '../player/sound-level';
 import { usePlayer } from '../player/use-player';
 import { usePlayerKeys } from '../player/use-player-keys';
 import { TimeStrip } from './time-strip';
@@ -62,10 +65,15 @@ export function TrackPlayer({ take }: { take: TakePage }) {
         <Button disabled={!state.loaded} onClick={() => player?.step(1)} aria-label="One frame on">
           frame ▸ <Key of="play.frame-on" />
         </Button>
-        <span className="fig place">
-          {timecodeText(state.positionUs, rate)}{' '}
-          <span className="mute">of {timecodeText(state.durationUs, rate)}</span>
-        </span>
+        <PlaceField
+          positionUs={state.positionUs}
+          durationUs={state.durationUs}
+          rate={rate}
+          onSeek={(us) => player?.seek(us)}
+        />
+        <span className="mute">of {timecodeText(state.durationUs, rate)}</span>
+        <SoundLevel player={player} />
+        <FullScreen frame={frame} />
         <span className="grow" />
         <span className="small mute">minutes:seconds:frames at {rateText(rate)} fps</span>
       </div>

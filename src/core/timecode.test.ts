@@ -1,0 +1,31 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { frameTimeUs } from './rational';
+import { readTimecode, timecodeText } from './timecode';
+
+const rates = fc.constantFrom(
+  { num: 24, den: 1 },
+  { num: 25, den: 1 },
+  { num: 30, den: 1 },
+  { num: 60, den: 1 },
+  { num: 15, den: 1 },
+  { num: 30_000, den: 1001 },
+  { num: 24_000, den: 1001 },
+);
+
+it('reads the place of every frame from what is shown of it', () => {
+  fc.assert(
+    fc.property(rates, fc.integer({ min: 0, max: 400_000 }), (rate, n) => {
+      const us = frameTimeUs(n, rate);
+      expect(readTimecode(timecodeText(us, rate), rate)).toBe(us);
+    }),
+  );
+});
+
+it('reads minutes and seconds alone, and refuses what is no place', () => {
+  const rate = { num: 30, den: 1 };
+  expect(readTimecode('1:05', rate)).toBe(65_000_000);
+  expect(readTimecode(' 1:00:05:03 ', rate)).toBe(3_605_100_000);
+  for (const text of ['', '7', '0:60', '0:01:30', '1:60:00:00', '0:-1', 'a:b', '0:01:02:03:04'])
+    expect(readTimecode(text, rate), text).toBeNull();
+});

@@ -9,12 +9,12 @@ export async function stagesDoneOf(
   ids: readonly LessonId[],
 ): Promise<Map<LessonId, Stage[]>> {
   const lesson = { $in: [...ids] };
+  // Rows of their own: half a take must not become one of those that a lesson shows.
+  const alone = { fields: ['lesson'], disableIdentityMap: true } as const;
   const having = (rows: { lesson: { id: LessonId } }[]) => new Set(rows.map((row) => row.lesson.id));
-  const takes = having(await em.find(Take, { lesson, deletedAt: null }, { fields: ['lesson'] }));
-  const cuts = having(await em.find(CutRow, { lesson }, { fields: ['lesson'] }));
-  const parcels = having(
-    await em.find(Parcel, { lesson, deletedAt: null, facts: { $ne: null } }, { fields: ['lesson'] }),
-  );
+  const takes = having(await em.find(Take, { lesson, deletedAt: null }, alone));
+  const cuts = having(await em.find(CutRow, { lesson }, alone));
+  const parcels = having(await em.find(Parcel, { lesson, deletedAt: null, facts: { $ne: null } }, alone));
   return new Map(
     ids.map((id) => [
       id,

@@ -39,7 +39,7 @@ function AppSoundHeard({
       Sounds of messages and of other programs would be recorded{shared ? ' with what is shared' : ''}:
       silence them first.{' '}
       {loudest !== null ? (
-        <b>App sound has just been heard, up to {dbText(loudest)} dB.</b>
+        <b>App sound has just been heard, up to {dbText(loudest)} dBFS.</b>
       ) : (
         'Now nothing is heard of them.'
       )}

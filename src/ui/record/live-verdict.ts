@@ -44,9 +44,14 @@ export function liveVerdict(
     return { kind: 'good', sentence: context.endedBy ?? 'Recorded.', detail: 'Opening the take …' };
   const screen = context.figures?.video.screen;
   if (!snapshot.matches('taking') || !screen) {
+    const ends = limitNote(limits);
     if (finding && finding.weight !== 'note')
-      return { kind: finding.weight, sentence: finding.sentence, detail: finding.advice };
-    return { kind: 'good', sentence: 'Ready to record.', detail: limitNote(limits) };
+      return {
+        kind: finding.weight,
+        sentence: finding.sentence,
+        detail: [finding.advice, ends].filter(Boolean).join(' ') || undefined,
+      };
+    return { kind: 'good', sentence: 'Ready to record.', detail: ends };
   }
   const detail = `${rateText(screen)} · encode time ${screen.encodeP50Ms.toFixed(0)} of ${(1000 / screen.askedFps).toFixed(0)} ms`;
   // A track that is missing weighs more than frames that are.

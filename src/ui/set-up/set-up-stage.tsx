@@ -78,7 +78,9 @@ function SetUp() {
       <Verdict
         kind={weight}
         sentence={grave?.sentence ?? 'Ready to record.'}
-        detail={grave ? (grave.fix ? undefined : grave.advice) : limitNote(rig.limits)}
+        detail={
+          [grave && !grave.fix && grave.advice, limitNote(rig.limits)].filter(Boolean).join(' ') || undefined
+        }
       >
         {grave?.fix && (
           <Button onClick={() => grave.fix && changeRig(grave.fix)}>

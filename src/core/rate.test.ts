@@ -3,10 +3,8 @@ import { expect, it } from 'vitest';
 import { aboutBitrateText, aboutBytesText, bitrateText, significant } from './figures';
 import { flowOf } from './flow';
 import { rawSoundKbps, soundChannels, trackRates } from './rate';
-import { frameTimeUs } from './rational';
 import { PRACTICE_RIG, type Rig } from './rig';
 import { withValue } from './rig-values';
-import { timecodeText } from './timecode';
 import { FIRST_TREATMENT } from './treatment/treatment';
 
 const source = { width: 1920, height: 1080 };
@@ -73,29 +71,4 @@ it('shows bands that add up to the file as they are written', () => {
   };
   const sum = bands.reduce((all, band) => all + written(band?.value ?? 0), 0);
   expect(Math.abs(sum - flow.file.value) / flow.file.value).toBeLessThan(0.05);
-});
-
-it('writes a place as a time code whose frames count up to the rate', () => {
-  const rates = fc.constantFrom(
-    { num: 24, den: 1 },
-    { num: 25, den: 1 },
-    { num: 30, den: 1 },
-    { num: 60, den: 1 },
-    { num: 15, den: 1 },
-  );
-  fc.assert(
-    fc.property(rates, fc.integer({ min: 0, max: 400_000 }), (rate, n) => {
-      const [frame = 0, second = 0, minute = 0, hour = 0] = timecodeText(frameTimeUs(n, rate), rate)
-        .split(':')
-        .map(Number)
-        .reverse();
-      expect(((hour * 60 + minute) * 60 + second) * rate.num + frame).toBe(n);
-    }),
-  );
-  const ntsc = { num: 30_000, den: 1001 };
-  expect([timecodeText(0, ntsc), timecodeText(1_001_000, ntsc), timecodeText(61_500_000, ntsc)]).toEqual([
-    '0:00:00',
-    '0:01:00',
-    '1:01:14',
-  ]);
 });

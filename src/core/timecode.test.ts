@@ -13,6 +13,25 @@ const rates = fc.constantFrom(
   { num: 24_000, den: 1001 },
 );
 
+it('writes a place so that its frames count up to the rate', () => {
+  const whole = rates.filter(({ den }) => den === 1);
+  fc.assert(
+    fc.property(whole, fc.integer({ min: 0, max: 400_000 }), (rate, n) => {
+      const [frame = 0, second = 0, minute = 0, hour = 0] = timecodeText(frameTimeUs(n, rate), rate)
+        .split(':')
+        .map(Number)
+        .reverse();
+      expect(((hour * 60 + minute) * 60 + second) * rate.num + frame).toBe(n);
+    }),
+  );
+  const ntsc = { num: 30_000, den: 1001 };
+  expect([timecodeText(0, ntsc), timecodeText(1_001_000, ntsc), timecodeText(61_500_000, ntsc)]).toEqual([
+    '0:00:00',
+    '0:01:00',
+    '1:01:14',
+  ]);
+});
+
 it('reads the place of every frame from what is shown of it', () => {
   fc.assert(
     fc.property(rates, fc.integer({ min: 0, max: 400_000 }), (rate, n) => {

@@ -28,7 +28,7 @@ test('a take is trimmed by one key, parted, laid out and put back, and another t
   await misbehave(page, 'voice', { kind: 'silent' });
   const { folder } = await recordFor(page, 2200, async () => {
     // The script's voice pauses for breath at 3.2 s: it must be heard before that.
-    await page.waitForTimeout(1700);
+    await page.waitForTimeout(1500);
     await misbehave(page, 'voice', null);
     await page.waitForTimeout(4500);
     await misbehave(page, 'voice', { kind: 'silent' });

@@ -318,6 +318,8 @@ export function openVideoTrack(options: Options): VideoTrack {
     start: (next) => {
       recording = next;
       if (newest) {
+        // The take begins with this picture: what is lost after it is lost to the take.
+        lastTimestampUs = newest.timestamp;
         pacing = arrive(pacing, 0);
         pump();
       }
@@ -325,6 +327,7 @@ export function openVideoTrack(options: Options): VideoTrack {
     resume: () => {
       // Whatever changed during the pause is what the screen shows now.
       if (!newest || !recording) return;
+      lastTimestampUs = newest.timestamp;
       pacing = arrive(pacing, elapsed(recording, nowUs()));
       pump();
     },

@@ -121,7 +121,7 @@ test('pausing leaves no gap, starting over leaves nothing, and leaving a recordi
   const { folder } = await recordFor(page, 1500, async () => {
     await page.waitForTimeout(1500);
     await page.keyboard.press('p');
-    await expect(page.getByText('Paused')).toBeVisible();
+    await expect(page.getByText('Paused.', { exact: true })).toBeVisible();
     await page.waitForTimeout(2000);
     await page.keyboard.press('p');
   });

@@ -1,7 +1,7 @@
 // Choosing: from a purpose, with reasons, on measured figures, kept under a name.
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import type { PRACTICE_RIG } from '@/core/rig';
+import { PRACTICE_RIG } from '@/core/rig';
 import begin from './support/begin';
 import { rows } from './support/processes';
 import { choose, expect, expectAccessible, stretch } from './support/studio';
@@ -87,8 +87,11 @@ test('a rig is proposed for a purpose with its reasons, changed, restored, named
 test('encoders and bitrates are measured here, the flow follows every choice, and a click mends what was found', async ({
   studio: page,
 }) => {
-  await page.goto('/');
-  await page.getByRole('button', { name: 'New lesson' }).click();
+  const made = await page.request.post('/api/lessons', { data: { title: 'Measured' } });
+  const { id } = await made.json();
+  // Scaled to two thirds at 30 fps, whatever was recorded here last.
+  await page.request.patch(`/api/lessons/${id}`, { data: { rig: PRACTICE_RIG } });
+  await page.goto(`/lessons/${id}/set-up`);
   await stretch(page, 'Encode');
   // Unasked, once nothing was changed for three seconds.
   await expect(page.getByText(/^Measured here; bitrates on [1-9]\d* frames?/)).toBeVisible({

@@ -51,6 +51,8 @@ const STRETCHES = ['Picture', 'Encode', 'File', 'Camera', 'Voice', 'App sound'];
 
 for (const light of ['day', 'night'])
   test(`every view is accessible by ${light}`, async ({ studio: page, baseURL }) => {
+    // Some twenty views and panels, each looked at when it has come to rest.
+    test.setTimeout(300_000);
     // A theme changes colours and nothing else.
     const what = light === 'day' ? 'all' : 'colours';
     await page.context().addCookies([{ name: 'light', value: light, url: baseURL ?? '' }]);

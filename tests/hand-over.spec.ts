@@ -55,8 +55,11 @@ test('a quick answer: recorded, both ends trimmed, a part deleted, sent as an at
   const [row] = await rows<{ document: Cut }>('select document from cut where lesson_id = $1', [lesson]);
   const lengthUs = cutLengthUs(row?.document as Cut);
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  // What Edit has just left is ticked at once, and on the next stage as well.
+  await expect(page.getByRole('link', { name: 'Edit (done)' })).toBeVisible();
 
   await page.getByRole('link', { name: 'Hand over', exact: true }).first().click();
+  await expect(page.getByRole('link', { name: 'Edit (done)' })).toBeVisible();
   // A filter is chosen only where something is scaled.
   const smaller = { ...DESTINATIONS[3], id: 'small', name: 'Small player' };
   const video = { ...DESTINATIONS[3]?.video, box: { width: 640, height: 360 } };

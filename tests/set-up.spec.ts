@@ -34,7 +34,7 @@ test('a rig is proposed for a purpose with its reasons, changed, restored, named
   await page.getByRole('button', { name: 'Frame rate as proposed' }).click();
   await expect.poll(async () => (await storedRig(page))?.picture.frameRate).toEqual({ num: 15, den: 1 });
 
-  const name = `Small letters ${Date.now()}`;
+  const name = `Small text ${Date.now()}`;
   await page.getByRole('textbox', { name: 'Name for this rig' }).fill(name);
   await page.getByRole('button', { name: 'Save rig' }).click();
   await expect(page.getByText(name)).toBeVisible();
@@ -84,7 +84,7 @@ test('a rig is proposed for a purpose with its reasons, changed, restored, named
   expect((await storedRig(page))?.purpose).toEqual({ kind: 'lesson', machine: 'strong' });
 });
 
-test('encoders and bitrates are measured here, the flow follows every choice, and a click mends what was found', async ({
+test('encoders and bitrates are measured here, the flow follows every choice, and a click fixes what was found', async ({
   studio: page,
 }) => {
   const made = await page.request.post('/api/lessons', { data: { title: 'Measured' } });

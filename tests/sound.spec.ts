@@ -130,7 +130,7 @@ test('a voice that is heard while a key is held is silent otherwise, without a c
       most = Math.max(most, Math.abs((samples[i] ?? 0) - (samples[i - 1] ?? 0)));
     return most;
   };
-  // No sample of an edge leaps further than speech does by itself.
+  // No sample of an edge leaps further than speech does automatically.
   const own = steepest(heard + 1000, last - 1000);
   expect(steepest(heard - 10, heard + 500)).toBeLessThanOrEqual(own);
   expect(steepest(last - 500, last + 10)).toBeLessThanOrEqual(own);

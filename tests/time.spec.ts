@@ -64,6 +64,20 @@ test('a take ends after a length that was typed, to the picture, and says so bef
   expect(Math.max(...numbers) - Math.min(...numbers)).toBeLessThanOrEqual(241);
 });
 
+test('a double click on Record begins the countdown, and one more click skips it', async ({
+  studio: page,
+}) => {
+  await armed(page, { ...CARD_RIG, camera: null, countdownS: 5 });
+  await page.getByRole('button', { name: 'Record R', exact: true }).dblclick();
+  await expect(page.getByRole('button', { name: 'Start now' })).toBeVisible();
+  await page.waitForTimeout(1000);
+  await expect(page.getByRole('button', { name: 'Start now' })).toBeVisible();
+  await page.getByRole('button', { name: 'Start now' }).click();
+  await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Stop/ }).click();
+  await takeOpened(page);
+});
+
 /** A time of day as it is typed. */
 const clock = (ms: number) => {
   const at = new Date(ms);

@@ -51,7 +51,7 @@ const STRETCHES = ['Picture', 'Encode', 'File', 'Camera', 'Voice', 'App sound'];
 
 for (const light of ['day', 'night'])
   test(`every view is accessible by ${light}`, async ({ studio: page, baseURL }) => {
-    // Some twenty views and panels, each looked at when it has come to rest.
+    // Some twenty views and panels, each checked when nothing moves any more.
     test.setTimeout(300_000);
     // A theme changes colours and nothing else.
     const what = light === 'day' ? 'all' : 'colours';
@@ -88,7 +88,7 @@ const LARGE = /\/(set-up|record|edit)$/;
 
 // The pictures stay with the results of the tests, for somebody to look at.
 for (const light of ['day', 'night'])
-  test(`no view is wider than its window or has two things that come next, by ${light}`, async ({
+  test(`no view is wider than its window or has more than one primary button, by ${light}`, async ({
     studio: page,
     baseURL,
   }, result) => {
@@ -98,7 +98,7 @@ for (const light of ['day', 'night'])
       await page.goto(address);
       await expect(there(page)).toBeVisible();
       const solid = page.locator('.ant-btn-color-primary.ant-btn-variant-solid:visible');
-      expect(await solid.count(), `what comes next on ${address}`).toBeLessThanOrEqual(1);
+      expect(await solid.count(), `primary buttons on ${address}`).toBeLessThanOrEqual(1);
       for (const [width, height] of WIDTHS) {
         await page.setViewportSize({ width, height });
         const name = address.replace(/^\/(lessons\/)?/, '').replace('/', '-') || 'lessons';

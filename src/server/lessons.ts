@@ -1,7 +1,7 @@
 import { LockMode } from '@mikro-orm/core';
 import { z } from 'zod';
 import { type LessonId, newLessonId } from '@/core/ids';
-import { type LessonView, type Stage, type TakeView, takeTitle } from '@/core/lesson';
+import { type LessonView, type Stage, stagesDone, type TakeView, takeTitle } from '@/core/lesson';
 import type { MeasuredTake } from '@/core/measured';
 import { ProblemError } from '@/core/problem';
 import { FIRST_RIG } from '@/core/purposes';
@@ -9,9 +9,9 @@ import { Rig } from '@/core/rig';
 import { Lesson, Take } from './db/entities';
 import { type UnitOfWork, unitOfWork } from './db/orm';
 import { found } from './http/route';
+import { type Left, leftOf } from './left';
 import { rigToBeginWith } from './rigs';
 import { missedTakes } from './scheduled';
-import { stagesDoneOf } from './stages-done';
 
 export const LessonInput = z.object({
   title: z.string().trim().min(1, 'a lesson needs a title').max(200),
@@ -40,7 +40,7 @@ export function takeView(take: Take): TakeView {
   };
 }
 
-function lessonView(lesson: Lesson, done: Stage[]): LessonView {
+function lessonView(lesson: Lesson, left: Left): LessonView {
   const takes = lesson.takes
     .getItems()
     .filter((take) => !take.deletedAt)
@@ -49,7 +49,7 @@ function lessonView(lesson: Lesson, done: Stage[]): LessonView {
     id: lesson.id,
     title: lesson.title,
     stage: lesson.stage,
-    done,
+    done: stagesDone({ recorded: takes.length > 0, ...left }),
     // Validated on the way out too: a document of an older version is found here, not in the middle of a recording.
     rig: Rig.parse(lesson.rig),
     rigRevision: lesson.rigRevision,
@@ -61,7 +61,7 @@ function lessonView(lesson: Lesson, done: Stage[]): LessonView {
 }
 
 const lessonAlone = async (em: UnitOfWork, lesson: Lesson): Promise<LessonView> =>
-  lessonView(lesson, (await stagesDoneOf(em, [lesson.id])).get(lesson.id) ?? []);
+  lessonView(lesson, (await leftOf(em, [lesson.id]))(lesson.id));
 
 /** All lessons, the one last worked on first. */
 export async function listLessons(): Promise<LessonView[]> {
@@ -72,12 +72,12 @@ export async function listLessons(): Promise<LessonView[]> {
     { populate: ['takes'], orderBy: { updatedAt: 'desc' } },
   );
   const missed = await missedTakes();
-  const done = await stagesDoneOf(
+  const left = await leftOf(
     em,
     lessons.map(({ id }) => id),
   );
   return lessons.map((lesson) => ({
-    ...lessonView(lesson, done.get(lesson.id) ?? []),
+    ...lessonView(lesson, left(lesson.id)),
     missed: missed.get(lesson.id) ?? null,
   }));
 }
@@ -153,6 +153,6 @@ export async function changeLesson(id: LessonId, change: z.infer<typeof LessonCh
     }
     if (change.deleted !== undefined) lesson.deletedAt = change.deleted ? new Date() : null;
     await tx.flush();
-    return lessonAlone(tx as UnitOfWork, lesson);
+    return lessonAlone(tx, lesson);
   });
 }

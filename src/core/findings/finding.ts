@@ -74,7 +74,7 @@ export type Facts = {
   store: StoreView | 'gone' | null;
   /** What was measured of this browser's encoders at the picture's size. */
   speeds: readonly EncoderSpeed[];
-  /** What takes have shown of the text hint at that size, ms a frame, by codec. */
+  /** What takes have shown of the text hint at that size, ms/frame, by codec. */
   hintMs: EncoderKnowledge['hintMs'];
   /** What was measured on the picture that is being captured now. */
   marks: BitrateMarks | null;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { byItself } from '@/core/by-itself';
 import type { TakeId } from '@/core/ids';
-import { takeTitle } from '@/core/lesson';
+import { stagesDone, takeTitle } from '@/core/lesson';
 import { Rig } from '@/core/rig';
 import type { TakePage } from '@/core/take-page';
 import { Treatment } from '@/core/treatment/treatment';
@@ -9,9 +9,9 @@ import { Job, Take, TakeEventRow } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';
 import { order } from '../jobs/queue';
+import { leftOf } from '../left';
 import { takeView } from '../lessons';
 import { shareOfTake } from '../shares';
-import { stagesDoneOf } from '../stages-done';
 import { arrivalOf } from './arrival';
 import { jobView } from './progress';
 import { writeTakeDocument } from './take-document';
@@ -63,7 +63,7 @@ export async function readTake(id: TakeId): Promise<TakePage | null> {
       id: take.lesson.id,
       title: take.lesson.title,
       stage: take.lesson.stage,
-      done: (await stagesDoneOf(em, [take.lesson.id])).get(take.lesson.id) ?? [],
+      done: stagesDone({ recorded: true, ...(await leftOf(em, [take.lesson.id]))(take.lesson.id) }),
     },
     rig: Rig.parse(take.rig),
     ledger: take.ledger ?? {},

@@ -38,10 +38,13 @@ const placeOf = (cut: Cut, step: Step): Range => {
 
 /** The Edit stage of a lesson that has a take. */
 export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
-  const { lesson } = useRoom();
+  const { lesson, leaves } = useRoom();
   const { message } = App.useApp();
   const keeper = useCut(lesson.id, page.cut, page.revision);
   const { cut, change } = keeper;
+  useEffect(() => {
+    if (keeper.saved) leaves('edit');
+  }, [keeper.saved, leaves]);
   const frame = useRef<HTMLDivElement>(null);
   const [sources] = useState(() => page.takes.map(playerTake));
   const { player, state } = usePlayer(frame, sources, page.cut);

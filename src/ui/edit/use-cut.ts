@@ -19,6 +19,8 @@ export type CutKeeper = {
   undo: () => void;
   redo: () => void;
   saving: boolean;
+  /** Whether anything was saved since the page was opened. */
+  saved: boolean;
   /** Why the last change is not on the server. */
   problem: Problem | null;
   /** Saves what is not saved yet. */
@@ -33,7 +35,7 @@ export function useCut(lesson: LessonId, initial: Cut, initialRevision: number):
   const saved = useRef(initial);
   /** States that were saved before the page was opened: undo goes back through them when it has no own ones left. */
   const [older, setOlder] = useState(initialRevision > 0);
-  const { mutate, mutateAsync, isPending, error } = useMutation({
+  const { mutate, mutateAsync, isPending, isSuccess, error } = useMutation({
     // One after another: each save names the revision that the one before it made.
     scope: { id: `cut-${lesson}` },
     mutationFn: async (cut: Cut) => {
@@ -80,6 +82,7 @@ export function useCut(lesson: LessonId, initial: Cut, initialRevision: number):
     },
     redo: useCallback(() => setHistory(redo), []),
     saving: isPending || dirty,
+    saved: isSuccess,
     problem: error ? problemOf(error) : null,
     flush: async () => {
       if (now !== saved.current) await mutateAsync(now);

@@ -35,6 +35,8 @@ type Room = {
   changeRig: (change: (rig: Rig) => Rig) => void;
   /** Null until the page is alive, and in browsers that cannot record. */
   session: Session | null;
+  /** Tells that a stage has just left something: its stone is ticked at once, though this layout stays as the server drew it. */
+  leaves: (stage: Stage) => void;
 };
 
 const RoomContext = createContext<Room | null>(null);
@@ -82,6 +84,11 @@ export function LessonRoom({
   const [lesson, setLesson] = useState(initial);
   const [rig, setRig] = useState(initial.rig);
   const [session, setSession] = useState<Session | null>(null);
+  const [left, setLeft] = useState<readonly Stage[]>([]);
+  const leaves = useCallback(
+    (stage: Stage) => setLeft((old) => (old.includes(stage) ? old : [...old, stage])),
+    [],
+  );
   const latest = useRef(rig);
   const title = useRef(initial.title);
   /** The session as it is now, also for a change that is made before it was drawn. */
@@ -159,7 +166,7 @@ export function LessonRoom({
   }, [initial.id]);
 
   return (
-    <RoomContext.Provider value={{ lesson, rig, changeRig, session }}>
+    <RoomContext.Provider value={{ lesson, rig, changeRig, session, leaves }}>
       <Bank
         light={light}
         title={
@@ -171,7 +178,10 @@ export function LessonRoom({
           />
         }
       >
-        <SteppingStones lesson={lesson} here={STAGES.some(({ key }) => key === here) ? here : 'set-up'} />
+        <SteppingStones
+          lesson={{ ...lesson, done: [...initial.done, ...left] }}
+          here={STAGES.some(({ key }) => key === here) ? here : 'set-up'}
+        />
       </Bank>
       {conflict && (
         <RigConflict

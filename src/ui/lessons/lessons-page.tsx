@@ -99,10 +99,7 @@ function FirstLesson({ lesson, wanted }: { lesson: LessonView; wanted: string })
           <Thumbnail lesson={lesson} />
         </Col>
         <Col xs={24} md={14} xxl={17}>
-          <h2>{lesson.title}</h2>
-          <p className="state">{stateSentence(lesson)}</p>
-          <Missed lesson={lesson} />
-          <FoundTakes lesson={lesson} wanted={wanted} />
+          <Said lesson={lesson} wanted={wanted} />
           <div className="row">
             <SmallStones lesson={lesson} />
             <span className="fig">{STAGES.find((s) => s.key === lesson.stage)?.name}</span>
@@ -126,10 +123,7 @@ function LessonCard({ lesson, wanted }: { lesson: LessonView; wanted: string }) 
           <Thumbnail lesson={lesson} />
         </Col>
         <Col xs={24} lg={15} xl={17}>
-          <h2>{lesson.title}</h2>
-          <p className="mute">{stateSentence(lesson)}</p>
-          <Missed lesson={lesson} />
-          <FoundTakes lesson={lesson} wanted={wanted} />
+          <Said lesson={lesson} wanted={wanted} />
           <div className="row">
             <SmallStones lesson={lesson} />
             <NextLink lesson={lesson} />
@@ -138,6 +132,18 @@ function LessonCard({ lesson, wanted }: { lesson: LessonView; wanted: string }) 
         </Col>
       </Row>
     </article>
+  );
+}
+
+/** What there is to say of a lesson, in its card. */
+function Said({ lesson, wanted }: { lesson: LessonView; wanted: string }) {
+  return (
+    <>
+      <h2>{lesson.title}</h2>
+      <p className="state">{stateSentence(lesson)}</p>
+      <Missed lesson={lesson} />
+      <FoundTakes lesson={lesson} wanted={wanted} />
+    </>
   );
 }
 

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { type FrameRate, rateText } from '@/core/rational';
 import { readTimecode, timecodeText } from '@/core/timecode';
 
-/** The place in a film as a time code, which can be copied, and typed to go there; Escape leaves it as it was. */
+/** The place in a film as a time code, which can be copied, and typed to go there; Escape discards what was typed. */
 export function PlaceField(props: {
   positionUs: number;
   durationUs: number;

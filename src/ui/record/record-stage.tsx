@@ -45,7 +45,7 @@ export function RecordStage() {
 }
 
 function Recording({ session }: { session: Session }) {
-  const { lesson, rig } = useRoom();
+  const { lesson, rig, leaves } = useRoom();
   const router = useRouter();
   const [finding] = useFindings();
   const snapshot = useSelector(session.actor, (state) => state);
@@ -72,6 +72,8 @@ function Recording({ session }: { session: Session }) {
   const { afterStop } = rig;
   useEffect(() => {
     if (!stoppedTake) return;
+    leaves('set-up');
+    leaves('record');
     if (goAfterStop.current) {
       session.actor.send({ type: 'AGAIN' });
       goAfterStop.current();
@@ -82,7 +84,7 @@ function Recording({ session }: { session: Session }) {
     if (afterStop === 'next-take' || isAwaited) session.actor.send({ type: 'AGAIN' });
     else if (afterStop === 'hand-over') router.push(`/lessons/${lesson.id}/hand-over?take=${stoppedTake}`);
     else router.push(`/takes/${stoppedTake}${afterStop === 'plain-video' ? '?then=plain' : ''}`);
-  }, [stoppedTake, router, afterStop, isAwaited, session, lesson.id]);
+  }, [stoppedTake, router, afterStop, isAwaited, session, lesson.id, leaves]);
 
   const states = useSourceStates(session);
   const away = Object.entries(states).flatMap(([role, { state, problem }]) =>

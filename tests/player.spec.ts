@@ -1,0 +1,58 @@
+// Watching a take: to a place that is typed, as loud as wanted, on the whole screen.
+import { rows } from './support/processes';
+import { expect } from './support/studio';
+import { test } from './support/test';
+
+test('a take is watched from a typed place, quieter, mute and on the whole screen', async ({
+  studio: page,
+}) => {
+  // What really goes to the loudspeakers: the last gain before them.
+  await page.addInitScript(() => {
+    const { connect } = AudioNode.prototype;
+    AudioNode.prototype.connect = function (this: AudioNode, ...to: unknown[]) {
+      if (to[0] instanceof AudioDestinationNode) Object.assign(window, { lastGain: this });
+      return Reflect.apply(connect, this, to);
+    } as typeof connect;
+  });
+  const gain = () =>
+    page.evaluate(() => (window as unknown as { lastGain?: GainNode }).lastGain?.gain.value ?? Number.NaN);
+  const [take] = await rows<{ id: string }>(
+    `select take.id from take join lesson on lesson.id = take.lesson_id
+     where lesson.title = 'Plan a bed rotation' and take.state = 'ready' limit 1`,
+  );
+  await page.goto(`/takes/${take?.id}`);
+  const player = page.locator('.player[data-loaded=true]');
+  await expect(player).toBeVisible();
+
+  const place = page.getByRole('textbox', { name: 'Time code' });
+  await place.fill('0:05:15');
+  await place.press('Enter');
+  // The demo is recorded at 30 fps: half a second.
+  await expect(player).toHaveAttribute('data-position', '5500000');
+  await expect(place).toHaveValue('0:05:15');
+  await place.fill('9:99');
+  await place.press('Enter');
+  await place.fill('0:02');
+  await place.press('Escape');
+  await expect(place).toHaveValue('0:05:15');
+
+  await page.getByRole('button', { name: /^Play/ }).click();
+  await expect.poll(gain).toBe(1);
+  await page.keyboard.press('m');
+  await expect(page.getByRole('button', { name: 'Mute' })).toHaveAttribute('aria-pressed', 'true');
+  await expect.poll(gain).toBeLessThan(0.001);
+  await page.keyboard.press('m');
+  await page.getByRole('slider', { name: 'Volume' }).focus();
+  for (let i = 0; i < 10; i++) await page.keyboard.press('ArrowLeft');
+  await expect.poll(async () => Math.round((await gain()) * 100)).toBe(50);
+
+  await page.keyboard.press('f');
+  const full = () => page.evaluate(() => document.fullscreenElement?.classList.contains('screen') ?? false);
+  await expect.poll(full).toBe(true);
+  await page.keyboard.press('f');
+  await expect.poll(full).toBe(false);
+
+  // This browser plays the next one as loud.
+  await page.reload();
+  await expect(page.getByRole('slider', { name: 'Volume' })).toHaveAttribute('aria-valuenow', '0.5');
+});

@@ -1,7 +1,14 @@
 import { type BitrateMarks, expectedKbps } from './bitrate-marks';
 import type { VideoCodec } from './codecs';
 import { fitted, hasBars } from './fit';
-import { megabytesPerMinute, rawSoundKbps, type SoundRole, trackRates } from './rate';
+import {
+  megabytesPerMinute,
+  rawSoundKbps,
+  type SoundDevices,
+  type SoundRole,
+  soundChannels,
+  trackRates,
+} from './rate';
 import { framesPerSecond } from './rational';
 import type { Rig } from './rig';
 import { isRealTime } from './rig';
@@ -26,13 +33,15 @@ export type ScreenAmounts = {
   encoded: Amount;
 };
 export type TrackFlow = { raw: Amount; encoded: Amount };
+/** A sound, and in how many channels it is recorded. */
+export type SoundFlow = TrackFlow & { channels: 1 | 2 };
 
 /** The data of a rig from its sources to the disk. */
 export type Flow = {
   screen: ScreenAmounts | null;
   camera: (TrackFlow & { size: Size }) | null;
-  voice: TrackFlow | null;
-  appSound: TrackFlow | null;
+  voice: SoundFlow | null;
+  appSound: SoundFlow | null;
   /** All tracks together, as they reach the disk. */
   file: Amount;
   megabytesAMinute: Amount;
@@ -47,8 +56,8 @@ export type FlowFacts = {
   source?: Size;
   /** Size that the camera really gives. */
   cameraSize?: Size;
-  /** Sample rate of each sound device, Hz. */
-  soundRates?: Partial<Record<SoundRole, number | null>>;
+  /** What the sound devices give. */
+  soundDevices?: SoundDevices;
   codec: VideoCodec;
   textHint: boolean;
   /** What a take or a rehearsal with the same choices came to, kb/s. */
@@ -85,7 +94,7 @@ const add = (amounts: readonly Amount[]): Amount => ({
 export function flowOf(rig: Rig, facts: FlowFacts): Flow {
   const { measured, marks } = facts;
   const { picture } = rig;
-  const rates = trackRates(rig, facts.source, facts.cameraSize);
+  const rates = trackRates(rig, facts.source, facts.cameraSize, facts.soundDevices);
   // A second of work becomes `num/den` seconds of film: so many of the film's frames are taken from it.
   const filmSeconds = picture.speed.num / picture.speed.den;
   const fps = framesPerSecond(picture.frameRate) * filmSeconds;
@@ -118,10 +127,11 @@ export function flowOf(rig: Rig, facts: FlowFacts): Flow {
         }
       : null;
   const heard = isRealTime(picture.speed);
-  const sound = (role: SoundRole): TrackFlow | null =>
+  const sound = (role: SoundRole): SoundFlow | null =>
     rig[role] && heard
       ? {
-          raw: exact(rawSoundKbps(rig, role, facts.soundRates?.[role]) * 1000),
+          channels: soundChannels(rig, role, facts.soundDevices?.[role]),
+          raw: exact(rawSoundKbps(rig, role, facts.soundDevices?.[role]) * 1000),
           encoded: exact(rates[role] * 1000),
         }
       : null;

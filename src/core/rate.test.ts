@@ -13,11 +13,12 @@ const sounds = fc.record({
   sampleRate: fc.constantFrom(null, 48_000, 44_100, 24_000, 16_000 as const),
   channels: fc.constantFrom(1, 2 as const),
   deviceRate: fc.constantFrom(undefined, null, 44_100, 96_000),
+  given: fc.constantFrom(undefined, null, 1, 2),
 });
 
 it('counts raw sound by its channels, its rate and its bits', () => {
   fc.assert(
-    fc.property(sounds, ({ codec, sampleRate, channels, deviceRate }) => {
+    fc.property(sounds, ({ codec, sampleRate, channels, deviceRate, given }) => {
       const rig: Rig = withValue(
         withValue(PRACTICE_RIG, 'sound', { ...PRACTICE_RIG.sound, codec, sampleRate }),
         'voice.channels',
@@ -25,11 +26,13 @@ it('counts raw sound by its channels, its rate and its bits', () => {
       );
       const rate = sampleRate ?? deviceRate ?? 48_000;
       const bits = codec === 'pcm-24' ? 24 : 16;
-      expect(rawSoundKbps(rig, 'voice', deviceRate)).toBe((channels * rate * bits) / 1000);
-      expect(rawSoundKbps(rig, 'appSound', deviceRate)).toBe((2 * rate * bits) / 1000);
-      const rates = trackRates(rig, source);
+      const device = { sampleRate: deviceRate, channels: given };
+      const most = given ?? 2;
+      expect(rawSoundKbps(rig, 'voice', device)).toBe((Math.min(channels, most) * rate * bits) / 1000);
+      expect(rawSoundKbps(rig, 'appSound', device)).toBe((most * rate * bits) / 1000);
+      const rates = trackRates(rig, source, undefined, { voice: device });
       if (codec === 'opus') expect(rates.voice).toBe(rig.sound.voiceKbps);
-      else expect(rates.voice).toBe(rawSoundKbps(rig, 'voice'));
+      else expect(rates.voice).toBe(rawSoundKbps(rig, 'voice', device));
       expect(rates.total).toBe(rates.screen + rates.camera + rates.voice + rates.appSound);
     }),
   );

@@ -26,8 +26,14 @@ export type TrackRates = { screen: number; camera: number; voice: number; appSou
 /**
  * @param source size of what is aimed at; undefined while nothing is
  * @param cameraSize that the camera really gives; undefined while it is not known
+ * @param devices what the sound devices give, as far as it is known
  */
-export function trackRates(rig: Rig, source: Size | undefined, cameraSize?: Size): TrackRates {
+export function trackRates(
+  rig: Rig,
+  source: Size | undefined,
+  cameraSize?: Size,
+  devices: SoundDevices = {},
+): TrackRates {
   const picture =
     rig.picture.source.from === 'none' || !source ? undefined : fitted(rig.picture, source).size;
   const screen = picture
@@ -35,7 +41,8 @@ export function trackRates(rig: Rig, source: Size | undefined, cameraSize?: Size
     : 0;
   const camera = rig.camera ? cameraBitrateKbps(cameraSize ?? rig.camera.size, rig.camera.frameRate) : 0;
   const { codec, voiceKbps, appKbps } = rig.sound;
-  const kept = (track: SoundRole, kbps: number) => (codec === 'opus' ? kbps : rawSoundKbps(rig, track));
+  const kept = (track: SoundRole, kbps: number) =>
+    codec === 'opus' ? kbps : rawSoundKbps(rig, track, devices[track]);
   const voice = rig.voice ? kept('voice', voiceKbps) : 0;
   const appSound = rig.appSound ? kept('appSound', appKbps) : 0;
   return { screen, camera, voice, appSound, total: screen + camera + voice + appSound };
@@ -43,21 +50,28 @@ export function trackRates(rig: Rig, source: Size | undefined, cameraSize?: Size
 
 export type SoundRole = 'voice' | 'appSound';
 
-/** In how many channels a sound is recorded. Processing while recording knows one; programs sound in two. */
-export function soundChannels({ voice }: Rig, role: SoundRole): 1 | 2 {
-  if (role === 'appSound') return 2;
+/** What a sound device gives; null or absent: it does not say. */
+export type SoundDevice = { sampleRate?: number | null; channels?: number | null };
+export type SoundDevices = Partial<Record<SoundRole, SoundDevice>>;
+
+/**
+ * In how many channels a sound is recorded: never in more than its device gives. Processing while recording knows one; programs sound
+ * in two.
+ */
+export function soundChannels({ voice }: Rig, role: SoundRole, device: SoundDevice = {}): 1 | 2 {
   const processed = voice?.treated === 'while-recording' && isTreated(voice.treatment);
-  return processed ? 1 : (voice?.channels ?? 1);
+  const wanted = role === 'appSound' ? 2 : processed ? 1 : (voice?.channels ?? 1);
+  return device.channels === 1 ? 1 : wanted;
 }
 
 /**
  * A sound before it is encoded, kb/s: channels × sample rate × bits.
- * @param deviceRate what the device gives, Hz; where the rig asks for no rate of its own
+ * @param device its rate counts where the rig asks for none of its own
  */
-export function rawSoundKbps(rig: Rig, role: SoundRole, deviceRate?: number | null): number {
+export function rawSoundKbps(rig: Rig, role: SoundRole, device: SoundDevice = {}): number {
   const { codec, sampleRate } = rig.sound;
   const bits = codec === 'pcm-24' ? 24 : 16;
-  return (soundChannels(rig, role) * (sampleRate ?? deviceRate ?? 48_000) * bits) / 1000;
+  return (soundChannels(rig, role, device) * (sampleRate ?? device.sampleRate ?? 48_000) * bits) / 1000;
 }
 
 /** Megabytes (10⁶) a minute of a bitrate. */

@@ -30,7 +30,7 @@ export function openState(source: OpenSource, rig: Rig): SourceState {
     label: source.label,
     size: width && height ? { width, height } : undefined,
     most: mostOf(source),
-    gives: source.type === 'audio' ? givenBy(source.track) : undefined,
+    gives: source.type === 'audio' ? givenBy(source) : undefined,
     test: source.role === 'voice' && rig.voice ? keptTest(rig.voice.source) : undefined,
   };
 }

@@ -20,6 +20,8 @@ export type OpenSource = {
   remark?: string;
   /** What kind of thing the picker gave. */
   shared?: Surface;
+  /** Of a sound whose track does not say it itself. */
+  channels?: number;
   /** Name of the device that was preferred and is not there. */
   insteadOf?: string;
   /** Makes it give a picture though nothing has changed. */
@@ -72,7 +74,7 @@ export async function openPractice(
   const kind = SoundKind.parse(id);
   const opened = await desk.openSound(kind);
   const label = PRACTICE_DEVICES.sound.find((device) => device.id === id)?.name ?? id;
-  return { role, type: 'audio', clock: 'unknown', label, ...opened };
+  return { role, type: 'audio', clock: 'unknown', channels: 1, label, ...opened };
 }
 
 /** Sound as it is: what a browser does to calls makes voices thin and app sound mono. */
@@ -220,9 +222,13 @@ export function mostOf({ track, type }: OpenSource): SourceState['most'] {
 }
 
 /** What a device says of its samples; null where it says nothing. */
-export function givenBy(track: MediaStreamTrack): SourceState['gives'] {
-  const { sampleRate, sampleSize } = track.getSettings();
-  return { sampleRate: sampleRate ?? null, bits: sampleSize ?? null };
+export function givenBy({ track, channels }: OpenSource): SourceState['gives'] {
+  const { sampleRate, sampleSize, channelCount } = track.getSettings();
+  return {
+    sampleRate: sampleRate ?? null,
+    bits: sampleSize ?? null,
+    channels: channels ?? channelCount ?? null,
+  };
 }
 
 /** Turns a browser's refusal into what was wrong and the way on. */

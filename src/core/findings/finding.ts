@@ -54,7 +54,7 @@ export type SourceState = {
   /** What the last test of this microphone found; of the voice. */
   test?: SoundTest;
   /** What the device says of its samples; of a sound. */
-  gives?: { sampleRate: number | null; bits: number | null };
+  gives?: { sampleRate: number | null; bits: number | null; channels: number | null };
   /** What the browser's picker gave; of the screen. */
   shared?: Surface;
   /** It is a tab of the studio, which tells what pointer and keys do in it; of the screen. */

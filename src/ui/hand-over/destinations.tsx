@@ -1,4 +1,4 @@
-import { Button, Radio } from 'antd';
+import { Button, Flex, Radio } from 'antd';
 import { fileName } from '@/core/names';
 import { FileButton } from '../shared/file-button';
 import { saveFile } from '../shared/save-file';
@@ -37,7 +37,7 @@ export function Destinations(props: {
           </Radio>
         ))}
       </Radio.Group>
-      <div className="row">
+      <Flex wrap>
         <FileButton
           label="Import a destination"
           field="Destination file"
@@ -59,7 +59,7 @@ export function Destinations(props: {
             Remove
           </Button>
         )}
-      </div>
+      </Flex>
     </div>
   );
 }

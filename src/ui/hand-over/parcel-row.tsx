@@ -56,13 +56,13 @@ export function ParcelRow({
   return (
     <li className="parcel">
       <Row gutter={[18, 8]} align="middle">
-        <Col xs={24} lg={4}>
+        <Col xs={24} lg={3}>
           <b>{destination.name}</b>
         </Col>
-        <Col xs={24} lg={10}>
+        <Col xs={24} lg={8}>
           {done ? <Outcome facts={facts} /> : <Progress job={job} />}
         </Col>
-        <Col xs={24} lg={10}>
+        <Col xs={24} lg={13}>
           <Flex wrap gap={8} justify="end" align="center">
             {!isOver(job) && <Button onClick={() => act('cancel')}>Cancel</Button>}
             {(job?.state === 'failed' || job?.state === 'cancelled') && (

@@ -75,10 +75,7 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
       flow: flowOf(rig, {
         source: states.screen?.size,
         cameraSize: states.camera?.size,
-        soundRates: {
-          voice: states.voice?.gives?.sampleRate,
-          appSound: states['app-sound']?.gives?.sampleRate,
-        },
+        soundDevices: { voice: states.voice?.gives, appSound: states['app-sound']?.gives },
         codec: codec.codec,
         textHint: hint.hint,
         measured,

@@ -6,7 +6,6 @@ import { aboutBitrateText, aboutBytesText, bitrateText, bytesText, levelText } f
 import type { Amount } from '@/core/flow';
 import { SOURCE_FPS } from '@/core/flow';
 import { lengthText } from '@/core/length';
-import { soundChannels } from '@/core/rate';
 import { rateText } from '@/core/rational';
 import { isRealTime } from '@/core/rig';
 import { speedText } from '@/core/rig-choices';
@@ -193,11 +192,13 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
           camera && rig.camera ? `${sizeText(camera.size)}, ${rateText(rig.camera.frameRate)} fps` : '',
           camera?.raw,
         )}
-        {line('voice', 'voice', `${CHANNELS[soundChannels(rig, 'voice')]}, ${sound}`, voice?.raw)}
+        {line('voice', 'voice', voice ? `${CHANNELS[voice.channels]}, ${sound}` : '', voice?.raw)}
         {line(
           'app-sound',
           'app-sound',
-          rig.appSound ? `stereo, gain ${levelText(rig.appSound.gainDb)} dB, ${sound}` : '',
+          appSound && rig.appSound
+            ? `${CHANNELS[appSound.channels]}, gain ${levelText(rig.appSound.gainDb)} dB, ${sound}`
+            : '',
           appSound?.raw,
         )}
       </div>

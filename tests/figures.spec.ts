@@ -156,6 +156,8 @@ test('frames, length and rate of a take divide, its tracks add up to its file, a
   const [expected = Number.NaN, from = expected, to = expected] = said.map(amount);
   expect(from).toBeLessThanOrEqual(expected);
   expect(expected).toBeLessThanOrEqual(to);
+  // The drawing says the same size as the sentence.
+  await expect(page.locator('.size-line')).toContainText(said[0] ?? '');
   const recorded = (await page.getByRole('img', { name: /recorded/ }).getAttribute('aria-label')) ?? '';
   expect(Math.abs(amount(recorded.split('recorded ')[1] ?? '') / sum - 1)).toBeLessThan(0.05);
   for (const view of ['/', '/rigs', '/bin']) {

@@ -1,7 +1,7 @@
 import { scaleLog } from 'd3-scale';
 import { CODEC_NAMES } from '@/core/codecs';
 import { CONTAINER_NAMES, type Destination, SOUND_CODEC_NAMES } from '@/core/destination';
-import { bytesText, clockText, levelText } from '@/core/figures';
+import { aboutBytesText, bytesText, clockText, levelText } from '@/core/figures';
 import type { ParcelPlan } from '@/core/parcel';
 import { rateText } from '@/core/rational';
 import { ScaleFilter } from '@/core/resample';
@@ -112,6 +112,8 @@ function SizeLine({
   takeBytes: number;
 }) {
   const expected = plan?.expected;
+  // As many digits as the sentence above it has.
+  const written = expected && expected.from < expected.to ? aboutBytesText : bytesText;
   const known = [
     takeBytes,
     expected?.from,
@@ -121,7 +123,7 @@ function SizeLine({
   const [least, most] = [Math.min(...known), Math.max(...known)];
   const x = scaleLog([Math.max(1, least / 2), most * 2], [0, WIDTH]);
   const label = expected
-    ? `Expected ${bytesText(expected.bytes)}, between ${bytesText(expected.from)} and ${bytesText(expected.to)}; recorded ${bytesText(takeBytes)}`
+    ? `Expected ${written(expected.bytes)}, between ${written(expected.from)} and ${written(expected.to)}; recorded ${bytesText(takeBytes)}`
     : 'Sizes';
   const ceiling = maxBytes !== null && maxBytes < takeBytes * 50 ? maxBytes : null;
   return (
@@ -144,7 +146,7 @@ function SizeLine({
             textAnchor="middle"
             className="fig"
           >
-            {bytesText(expected.bytes)}
+            {written(expected.bytes)}
           </text>
         </>
       )}

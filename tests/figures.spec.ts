@@ -117,14 +117,15 @@ test('frames, length and rate of a take divide, its tracks add up to its file, a
   // The one file has a little around its tracks.
   expect(whole / sum).toBeGreaterThan(0.95);
   expect(whole / sum).toBeLessThan(1.1);
-  const listed = await page
+  const listed = page
     .getByRole('region', { name: 'One take of this lesson' })
     .getByRole('row')
     .nth(1)
     .locator('td')
-    .nth(2)
-    .textContent();
-  expect(Math.abs(amount(listed ?? '') / sum - 1)).toBeLessThan(0.05);
+    .nth(2);
+  await expect
+    .poll(async () => Math.abs(amount((await listed.textContent()) ?? '') / sum - 1), { timeout: 4000 })
+    .toBeLessThan(0.05);
   await expectWellWritten(page);
   // After it, Set up measures by it and says so.
   await page.getByRole('link', { name: 'Set up' }).first().click();

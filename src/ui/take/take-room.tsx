@@ -186,7 +186,11 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
             </section>
           </Col>
         </Row>
-        <TakesList lesson={take.lesson.id} here={take.id} />
+        <TakesList
+          lesson={take.lesson.id}
+          here={take.id}
+          shown={[take.state, take.title, take.durationUs].join()}
+        />
       </main>
     </>
   );

@@ -1,6 +1,6 @@
 'use client';
 
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Button, Flex, Table, Tag, Typography } from 'antd';
 import { bytesText, clockText } from '@/core/figures';
 import type { LessonId, TakeId } from '@/core/ids';
@@ -19,13 +19,19 @@ const STATES: Record<TakeState, string> = {
 const ASKED_EVERY_MS = 5000;
 
 /** Every take of a lesson: opened, renamed, deleted and restored here. */
-export function TakesList(props: { lesson: LessonId; here?: TakeId }) {
-  const { lesson, here } = props;
+export function TakesList(props: {
+  lesson: LessonId;
+  here?: TakeId;
+  /** What the page itself shows of its take: when that changes, the list is read again at once, so that the two agree. */
+  shown?: string;
+}) {
+  const { lesson, here, shown } = props;
   const told = useTold();
   const client = useQueryClient();
   const queryKey = ['takes', lesson];
   const { data: takes } = useQuery({
-    queryKey,
+    queryKey: [...queryKey, shown],
+    placeholderData: keepPreviousData,
     queryFn: () => fetchJson<TakeListEntry[]>('GET', `/api/lessons/${lesson}/takes`),
     refetchInterval: ASKED_EVERY_MS,
   });

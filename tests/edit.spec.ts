@@ -120,6 +120,12 @@ test('a take is trimmed by one key, parted, laid out and put back, and another t
   // Undo is exact, and reaches as far back as this visit.
   await page.keyboard.press('Home');
   await page.locator('.player[data-loaded=true]').waitFor();
+  // Also a change whose answer has not come back yet.
+  await page.route(`**/api/lessons/${lesson}/cut`, async (route) => {
+    const response = await route.fetch();
+    await new Promise((done) => setTimeout(done, 2000));
+    await route.fulfill({ response });
+  });
   await page
     .locator('label')
     .filter({ hasText: /^Camera$/ })

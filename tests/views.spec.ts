@@ -159,12 +159,15 @@ test('everything is at hand on a small screen, on a large one the room is used, 
  */
 async function walk(page: Page): Promise<{ missed: string[]; unseen: string[] }> {
   // Nothing has the focus at the beginning; what comes while the walk is under way need not be met.
-  await page.evaluate((can) => {
+  const count = await page.evaluate((can) => {
     (document.activeElement as HTMLElement | null)?.blur();
-    for (const element of document.querySelectorAll<HTMLElement>(can)) element.dataset.there = '';
+    const all = document.querySelectorAll<HTMLElement>(can);
+    for (const element of all) element.dataset.there = '';
+    return all.length;
   }, CAN_ACT);
   const unseen: string[] = [];
-  for (let i = 0; i < 160; i++) {
+  // Some that come meanwhile are met as well.
+  for (let i = 0; i < 2 * count + 20; i++) {
     await page.keyboard.press('Tab');
     const now = await page.evaluate(() => {
       const element = document.activeElement as HTMLElement | null;

@@ -67,7 +67,8 @@ export function collectErrors(page: Page): string[] {
   page.on('pageerror', (error) => errors.push(error.message));
   page.on('console', (message) => {
     // Chromium speaks of lost pictures as an error too: each one counts, because a capture stalls when its pictures do not come back.
-    if (message.type() === 'error') errors.push(`${message.text()} (${message.location().url})`);
+    if (message.type() === 'error')
+      errors.push(`${message.text()} (${message.worker()?.url() ?? message.location().url})`);
   });
   return errors;
 }

@@ -30,9 +30,10 @@ export type CutKeeper = {
 /** A lesson's cut with its history, brought to the server a moment after each change. */
 export function useCut(lesson: LessonId, initial: Cut, initialRevision: number): CutKeeper {
   const [history, setHistory] = useState<History<Cut>>(() => begin(initial));
-  const [dirty, setDirty] = useState(false);
   const revision = useRef(initialRevision);
-  const saved = useRef(initial);
+  const [saved, setSaved] = useState(initial);
+  /** What the server has or is being told; null after a failure. An answer may be on its way while the next change is made. */
+  const told = useRef<Cut | null>(initial);
   /** States that were saved before the page was opened: undo goes back through them when it has no own ones left. */
   const [older, setOlder] = useState(initialRevision > 0);
   const { mutate, mutateAsync, isPending, isSuccess, error } = useMutation({
@@ -44,17 +45,22 @@ export function useCut(lesson: LessonId, initial: Cut, initialRevision: number):
         revision: revision.current,
       });
       revision.current = answer.revision;
-      saved.current = cut;
+      setSaved(cut);
     },
-    onSuccess: () => setDirty(false),
+    onError: () => {
+      told.current = null;
+    },
     retry: (count, failure) => problemOf(failure).code === 'unreachable' && count < 1000,
     retryDelay: 2000,
   });
   const { now } = history;
+  const dirty = now !== saved;
   useEffect(() => {
-    if (now === saved.current) return;
-    setDirty(true);
-    const timer = setTimeout(() => mutate(now), SAVE_AFTER_MS);
+    if (now === told.current) return;
+    const timer = setTimeout(() => {
+      told.current = now;
+      mutate(now);
+    }, SAVE_AFTER_MS);
     return () => clearTimeout(timer);
   }, [now, mutate]);
   useEffect(() => {
@@ -85,7 +91,9 @@ export function useCut(lesson: LessonId, initial: Cut, initialRevision: number):
     saved: isSuccess,
     problem: error ? problemOf(error) : null,
     flush: async () => {
-      if (now !== saved.current) await mutateAsync(now);
+      if (!dirty) return;
+      told.current = now;
+      await mutateAsync(now);
     },
   };
 }

@@ -119,8 +119,8 @@ test('in every layout the delivered picture is the one that the player shows; an
   const layouts: Layout[] = [
     { kind: 'screen' },
     { kind: 'corner', place: { ...place, corner: 'top-left', shape: 'circle', mirror: true } },
-    { kind: 'side-by-side', camera: 'left', mirror: false },
-    { kind: 'camera', mirror: false },
+    { kind: 'side-by-side', camera: 'left', mirror: false, key: null },
+    { kind: 'camera', mirror: false, key: null },
   ];
   const cut: Cut = {
     version: 1,

@@ -38,4 +38,15 @@ test('sound only records sound only, and no page shows a picture', async ({ stud
   await expect(page.getByRole('link', { name: /^Plain sound/ })).toBeVisible();
   await expect(page.getByText(/frame rate|Dropped by the encoder/i)).toHaveCount(0);
   await expectAccessible(page);
+  // Edit speaks of no picture either, and plays.
+  await page.goto(`/lessons/${lesson}/edit`);
+  await expect(page.locator('.player[data-loaded=true]')).toBeVisible();
+  await expect(page.getByText('Sound only: there is no picture.')).toBeVisible();
+  await expect(page.locator('.player canvas:visible')).toHaveCount(0);
+  await expect(page.getByRole('radio')).toHaveCount(0);
+  await page.keyboard.press('l');
+  await expect
+    .poll(async () => Number(await page.locator('.player').getAttribute('data-position')))
+    .toBeGreaterThan(500_000);
+  await expectAccessible(page);
 });

@@ -18,5 +18,9 @@ export function peakOf(samples: Float32Array): number {
 /** What a level is multiplied by, of a gain in decibels. */
 export const gainOf = (db: number): number => 10 ** (db / 20);
 
+/** A gain in words: "+3 dB", "−6 dB", "0 dB". */
+export const gainText = (db: number): string =>
+  `${db > 0 ? '+' : db < 0 ? '−' : ''}${Math.abs(Math.round(db))} dB`;
+
 /** A level in words: "−12". */
 export const dbText = (db: number): string => String(Math.round(db)).replace('-', '−');

@@ -61,7 +61,7 @@ export type FlowFacts = {
   codec: VideoCodec;
   textHint: boolean;
   /** What a take or a rehearsal with the same choices came to, kb/s. */
-  measured?: { screen: number; camera: number } | null;
+  measured?: { screen: number; camera: number; voice: number | null; appSound: number | null } | null;
   /** What a few seconds of what is being captured now came to at several bitrates. */
   marks?: BitrateMarks | null;
 };
@@ -71,7 +71,9 @@ export const SOURCE_FPS = 60;
 /** Share of its ceiling that screen work came to in takes of the practice desk: without and with the text hint, and its range. */
 const SCREEN_SHARE = { plain: 0.34, hint: 0.16, least: 0.02, most: 1 };
 /** The same of a face before a wall: not measured, and told with its range. */
-const CAMERA_SHARE = { usual: 0.6, least: 0.2, most: 1 };
+const CAMERA_SHARE = { usual: 0.3, least: 0.04, most: 1 };
+/** Opus keeps near its bitrate while somebody speaks and far below it in silence (constrained VBR, RFC 6716, 2.1.8). */
+const OPUS_SHARE = { usual: 1, least: 0.1, most: 1.15 };
 /** Bits/pixel at quantizer 30, halving every 10 steps: not measured, so it is told with a range of eight times either way. */
 const QUANTIZER_BITS = 0.02;
 
@@ -132,7 +134,7 @@ export function flowOf(rig: Rig, facts: FlowFacts): Flow {
       ? {
           channels: soundChannels(rig, role, facts.soundDevices?.[role]),
           raw: exact(rawSoundKbps(rig, role, facts.soundDevices?.[role]) * 1000),
-          encoded: exact(rates[role] * 1000),
+          encoded: soundAmount(rig, rates[role], measured?.[role] ?? null),
         }
       : null;
   const [voice, appSound] = [sound('voice'), sound('appSound')];
@@ -148,6 +150,13 @@ export function flowOf(rig: Rig, facts: FlowFacts): Flow {
     megabytesPlanned: rig.plannedLengthS === null ? null : scaled(megabytesAMinute, rig.plannedLengthS / 60),
     how: measured ? 'measured' : marks ? 'sampled' : 'estimated',
   };
+}
+
+/** PCM takes the same whatever is heard. */
+function soundAmount({ sound }: Rig, kbps: number, measuredKbps: number | null): Amount {
+  if (measuredKbps !== null) return exact(measuredKbps * 1000);
+  const { usual, least, most } = OPUS_SHARE;
+  return sound.codec === 'opus' ? share(kbps, usual, least, most) : exact(kbps * 1000);
 }
 
 const share = (kbps: number, usual: number, least: number, most: number): Amount => ({

@@ -26,9 +26,6 @@ export type CameraBox = {
   key: ColourKey | null;
 };
 
-/** What a camera has that stands for itself. */
-const PLAIN = { border: null, key: null };
-
 /**
  * Where the camera lies over the picture. The same everywhere: preview, player and plain video.
  * @returns whole, even pixels inside the picture; `crop` is the part of the camera that is shown (its own pixels),
@@ -126,7 +123,8 @@ export function arrange(picture: Size, screen: Size, camera: Size | null, layout
         at: whole(camera),
         crop: { x: 0, y: 0, width: camera.width, height: camera.height },
         radius: 0,
-        ...PLAIN,
+        border: null,
+        key: layout.key,
       },
     };
   const margin = even(picture.width * MARGIN);
@@ -145,7 +143,8 @@ export function arrange(picture: Size, screen: Size, camera: Size | null, layout
       at: face,
       crop: cover(camera, face),
       radius: Math.round(Math.min(faceWidth, height) * ROUNDING * 0.6),
-      ...PLAIN,
+      border: null,
+      key: layout.key,
     },
   };
 }

@@ -12,6 +12,7 @@ export function addLedgers(a: FrameLedger, b: FrameLedger): FrameLedger {
     skipped: sum('skipped'),
     dropped: sum('dropped'),
     // Unknown and known together are unknown.
+    droppedAtS: [...new Set([...(a.droppedAtS ?? []), ...(b.droppedAtS ?? [])])].sort((x, y) => x - y),
     lostBefore: a.lostBefore === null || b.lostBefore === null ? null : a.lostBefore + b.lostBefore,
     encodeP50Ms: most.encodeP50Ms,
     encodeP95Ms: Math.max(a.encodeP95Ms, b.encodeP95Ms),

@@ -70,6 +70,8 @@ export type LessonView = {
   takes: TakeView[];
   /** Of the newest take that is finished; only where one lesson is asked for. */
   measured: MeasuredTake | null;
+  /** What was recorded with last elsewhere, for a lesson without a take. */
+  lastTime: { lesson: string; rig: Rig } | null;
   /** Why its last scheduled take did not start, until somebody takes that message away; only in the list of lessons. */
   missed: string | null;
 };

@@ -1,14 +1,27 @@
+import type { FlowFacts } from './flow';
 import { type Rig, RigDocument } from './rig';
 import { sameValue } from './rig-values';
 
-/** What the newest take of a lesson came to, and the rig it was made with. */
-export type MeasuredTake = { title: string; rig: Rig; screenKbps: number; cameraKbps: number };
+/** What the newest take of a lesson came to, kb/s, and the rig it was made with. */
+export type MeasuredTake = {
+  title: string;
+  rig: Rig;
+  kbps: { screen: number; camera: number; voice: number; appSound: number };
+};
 
 const WEIGHS = Object.keys(RigDocument.shape.picture.shape) as (keyof Rig['picture'])[];
 
-/** Whether a take with one rig says what another one costs: everything that weighs on the bytes is the same. */
-export function measuresTheSame(a: Rig, b: Rig): boolean {
+/**
+ * What a take says of another rig: of its picture when everything that weighs on its bytes is the same, and then of each sound that is
+ * recorded the same way.
+ */
+export function measuredFor({ rig: of, kbps }: MeasuredTake, rig: Rig): FlowFacts['measured'] {
   const camera = ({ camera }: Rig) =>
     camera && { source: camera.source, size: camera.size, rate: camera.frameRate };
-  return WEIGHS.every((key) => sameValue(a.picture[key], b.picture[key])) && sameValue(camera(a), camera(b));
+  const picture =
+    WEIGHS.every((key) => sameValue(of.picture[key], rig.picture[key])) && sameValue(camera(of), camera(rig));
+  if (!picture) return null;
+  const sound = (role: 'voice' | 'appSound') =>
+    sameValue(of.sound, rig.sound) && sameValue(of[role]?.source, rig[role]?.source) ? kbps[role] : null;
+  return { screen: kbps.screen, camera: kbps.camera, voice: sound('voice'), appSound: sound('appSound') };
 }

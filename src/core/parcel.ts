@@ -51,6 +51,10 @@ export type ParcelView = {
   destination: Destination;
   /** What it shows pieces of. */
   takes: TakeId[];
+  lengthUs: number;
+  steps: number;
+  /** It shows another cut than the one that would be handed over now. */
+  outdated: boolean;
   plan: ParcelPlan;
   facts: ParcelFacts | null;
   job: JobView | null;

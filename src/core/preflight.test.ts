@@ -309,7 +309,7 @@ const CASES: Record<
     withValue(RIG, 'plannedLengthS', 720),
     { ...READY, room: { browser: roomFor(200e6, 1e6), server: null } },
     'warn',
-    /has space for 2 min of the planned 12 min/,
+    /has space for 2 min of the planned 12 min at the highest bitrate/,
     true,
   ],
   ownWindow: [screen('display'), READY, 'note', /this page is recorded while it is visible there/, true],

@@ -146,7 +146,7 @@ export function gainAdvice({ peakDbtp, clipped }: Heard): string | null {
 /** Softer than this, speech is hard to raise without its noise, however high single peaks are. */
 const QUIET_SPEECH_LUFS = -36;
 /** What 16 bits can hold ends near here; nothing below is a measurement. */
-const LEAST_SAID_LUFS = -90;
+export const LEAST_SAID_LUFS = -90;
 
 /** "−24 LUFS"; "below −90 LUFS" where there is nothing to measure. */
 export const lufsText = (lufs: number): string =>

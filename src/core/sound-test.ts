@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { dbText } from './decibels';
 import type { DeviceSource } from './rig';
+import { LEAST_SAID_LUFS, lufsText } from './sound-heard';
 
 /** What a test of a microphone found: five seconds of its sound, kept for each device. */
 export const SoundTest = z.object({
@@ -50,7 +51,10 @@ export function soundTestWords(test: SoundTest): string[] {
   return [
     verdict,
     `${dbText(lufs)} LUFS, peaks ${dbText(peakDbtp)} dBTP`,
-    ...(roomLufs !== null && roomLufs < lufs - 6 ? [`the room ${dbText(roomLufs)} LUFS`] : []),
+    // What lies under the noise of 16 bits is no room but a sound without one.
+    ...(roomLufs !== null && roomLufs < lufs - 6 && roomLufs >= LEAST_SAID_LUFS
+      ? [`room noise ${lufsText(roomLufs)}`]
+      : []),
     ...(hum ? [`hum of ${hum.hertz} Hz at ${dbText(hum.levelDb)} dB`] : []),
   ];
 }

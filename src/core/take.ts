@@ -83,6 +83,8 @@ export const FrameLedger = z.object({
   dropped: Us,
   /** Made by the source but never seen here; known only of sources that count. */
   lostBefore: Us.nullable(),
+  /** Seconds of the take in which frames were dropped or lost, in order; missing in takes of before. */
+  droppedAtS: z.array(Us).max(100_000).optional(),
   encodeP50Ms: z.number(),
   encodeP95Ms: z.number(),
 });

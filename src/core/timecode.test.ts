@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { frameTimeUs } from './rational';
-import { readTimecode, timecodeText } from './timecode';
+import { readTimecode, steppedUs, timecodeText } from './timecode';
 
 const rates = fc.constantFrom(
   { num: 24, den: 1 },
@@ -47,4 +47,23 @@ it('reads minutes and seconds alone, and refuses what is no place', () => {
   expect(readTimecode(' 1:00:05:03 ', rate)).toBe(3_605_100_000);
   for (const text of ['', '7', '0:60', '0:01:30', '1:60:00:00', '0:-1', 'a:b', '0:01:02:03:04'])
     expect(readTimecode(text, rate), text).toBeNull();
+});
+
+it('steps by exactly one frame, on and back, from anywhere within a frame', () => {
+  fc.assert(
+    fc.property(
+      rates,
+      fc.integer({ min: 1, max: 400_000 }),
+      fc.double({ min: 0, max: 0.98, noNaN: true }),
+      (rate, n, into) => {
+        const us = frameTimeUs(n, rate) + Math.floor((into * 1e6 * rate.den) / rate.num);
+        const on = steppedUs(us, 1, rate, Number.POSITIVE_INFINITY);
+        expect(on).toBe(frameTimeUs(n + 1, rate));
+        expect(steppedUs(us, -1, rate, Number.POSITIVE_INFINITY)).toBe(frameTimeUs(n - 1, rate));
+        expect(steppedUs(on, -1, rate, Number.POSITIVE_INFINITY)).toBe(frameTimeUs(n, rate));
+      },
+    ),
+  );
+  const rate = { num: 30, den: 1 };
+  expect([steppedUs(0, -1, rate, 5e6), steppedUs(5e6, 1, rate, 5e6)]).toEqual([0, 5e6]);
 });

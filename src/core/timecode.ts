@@ -11,6 +11,19 @@ export function timecodeText(us: number, rate: FrameRate): string {
   return `${clockText(second * 1e6)}:${String(frame).padStart(2, '0')}`;
 }
 
+/** The frame within a film at a constant rate that a place lies in, counted from 0. */
+const frameAt = (us: number, rate: FrameRate): number =>
+  // A frame begins at a rounded microsecond: half of one more still belongs to it.
+  Math.floor(((Math.max(0, us) + 0.5) * rate.num) / rate.den / 1e6);
+
+/**
+ * The place one frame on or back, whether anything moved in between or not.
+ * @param lengthUs of the film: nothing is stepped out of
+ * @returns µs, at the start of that frame
+ */
+export const steppedUs = (us: number, by: 1 | -1, rate: FrameRate, lengthUs: number): number =>
+  Math.min(lengthUs, frameTimeUs(Math.max(0, frameAt(us, rate) + by), rate));
+
 /**
  * Reads a place that was typed: `m:ss:ff` or `h:mm:ss:ff` as it is shown, or `m:ss`.
  * @returns µs, at the start of that frame; null for anything else

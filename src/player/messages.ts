@@ -43,7 +43,8 @@ export const ToPlayer = z.discriminatedUnion('type', [
   z.object({ type: z.literal('play'), ...at }),
   z.object({ type: z.literal('pause') }),
   z.object({ type: z.literal('seek'), ...at }),
-  z.object({ type: z.literal('step'), by: z.union([z.literal(1), z.literal(-1)]) }),
+  /** To a place that is only a frame away: nothing else is shown on the way there. */
+  z.object({ type: z.literal('step'), ...at }),
   z.object({ type: z.literal('resize'), width: z.int(), height: z.int() }),
 ]);
 export type ToPlayer = z.infer<typeof ToPlayer>;

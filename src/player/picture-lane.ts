@@ -1,4 +1,4 @@
-import { EncodedPacketSink, type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
+import { type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
 import { openPictureWindow } from './picture-window';
 
 /** The pictures of one track: the one that stands at a time, and those that come after it while it plays. */
@@ -12,8 +12,6 @@ export type PictureLane = {
   readonly show: (us: number, onKey?: () => void) => Promise<void>;
   /** Decodes what lies about the picture, soon, while nothing else is wished. */
   readonly settle: () => void;
-  /** Shows the next or the previous picture. @returns its time, or null at the end */
-  readonly step: (by: 1 | -1) => Promise<number | null>;
   /** Begins to decode ahead from a time. */
   readonly run: (us: number) => void;
   readonly halt: () => void;
@@ -35,7 +33,6 @@ const LATE_US = 50_000;
 /** @param shiftUs added to the file's times to get the take's */
 export function openPictureLane(track: InputVideoTrack, shiftUs: number): PictureLane {
   const samples = new VideoSampleSink(track);
-  const packets = new EncodedPacketSink(track);
   const window = openPictureWindow(track);
   const toFile = (us: number) => (us - shiftUs) / 1e6;
   const toTake = (seconds: number) => Math.round(seconds * 1e6) + shiftUs;
@@ -84,18 +81,6 @@ export function openPictureLane(track: InputVideoTrack, shiftUs: number): Pictur
     show,
     settle: () =>
       void settle().catch((error) => console.error('What lies about a picture could not be decoded.', error)),
-    step: async (by) => {
-      if (!shown) return null;
-      const now = await packets.getPacket(shown.timestamp + 1e-6, { metadataOnly: true });
-      const next = !now
-        ? null
-        : by === 1
-          ? await packets.getNextPacket(now, { metadataOnly: true })
-          : await packets.getPacket(now.timestamp - 5e-4, { metadataOnly: true });
-      if (!next || next.timestamp === now?.timestamp) return null;
-      await show(toTake(next.timestamp) + 1);
-      return toTake(next.timestamp);
-    },
     run: (us) => {
       const mine = ++wish;
       clear();

@@ -1,4 +1,6 @@
 import { type Cut, cutLengthUs } from '@/core/cut/cut';
+import type { FrameRate } from '@/core/rational';
+import { steppedUs } from '@/core/timecode';
 import { FromPlayer, type PlayerTake, type ToPlayer } from './messages';
 
 export type PlayerState = {
@@ -37,7 +39,7 @@ export type Player = {
   seek: (us: number) => void;
   /** Plays another cut of the same takes, from this place. */
   setCut: (cut: Cut, us: number) => void;
-  /** One picture on or back. */
+  /** One frame on or back. */
   step: (by: 1 | -1) => void;
   /** @param volume 0…1, of everything that is heard */
   setVolume: (volume: number) => void;
@@ -67,8 +69,14 @@ export function preparePlayer(): void {
  * Plays the separate tracks of takes on a canvas, as a cut says. Sound leads: its context's clock is the clock of everything.
  * @param canvas its control goes to the player's worker
  * @param takes every take of the cut
+ * @param rate whose frames are stepped through
  */
-export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: Cut): Player {
+export function openPlayer(
+  canvas: HTMLCanvasElement,
+  takes: PlayerTake[],
+  cut: Cut,
+  rate: FrameRate,
+): Player {
   const worker = spare ?? newWorker();
   spare = null;
   const listeners = new Set<() => void>();
@@ -162,6 +170,11 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
     change({ playing: false });
   };
 
+  const show = (type: 'seek' | 'step', us: number) => {
+    change({ positionUs: us, exact: false });
+    say({ type, us });
+  };
+
   const offscreen = canvas.transferControlToOffscreen();
   say({ type: 'load', pageOriginMs: performance.timeOrigin, takes, cut, canvas: offscreen }, [offscreen]);
 
@@ -178,8 +191,7 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
     seek: (us) => {
       const again = state.playing;
       pause();
-      change({ positionUs: us, exact: false });
-      say({ type: 'seek', us });
+      show('seek', us);
       if (again) void play();
     },
     setCut: (next, us) => {
@@ -189,7 +201,7 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
     },
     step: (by) => {
       pause();
-      say({ type: 'step', by });
+      show('step', steppedUs(state.positionUs, by, rate, state.durationUs));
     },
     setVolume: (next) => {
       volume = next;

@@ -2,7 +2,7 @@
 import { at, type Cut, cutLengthUs, type Placed, placedPieces } from '@/core/cut/cut';
 import { drawReel } from './draw';
 import { type FromPlayer, type PlayerTake, ToPlayer } from './messages';
-import { decodeSound, type Lane, openReel, type Reel, type SoundTrack, screenAt } from './reels';
+import { decodeSound, type Lane, openReel, type Reel, type SoundTrack } from './reels';
 
 /** Sound is decoded this far ahead of playback. */
 const SOUND_AHEAD_US = 1_200_000;
@@ -49,16 +49,11 @@ function draw(): void {
   if (pen && now) drawReel(pen, now.reel, now.takeUs, now.placed.step.layout);
 }
 
-/** The last seek, to be waited for by what counts from its pictures. */
-let arriving: Promise<void> = Promise.resolve();
-
-const seek = (us: number): Promise<void> => {
-  arriving = seekNow(us);
-  return arriving;
-};
-
-/** Shows the exact pictures, and until they are there the keyframes before them; a newer seek ends an older one. */
-async function seekNow(us: number): Promise<void> {
+/**
+ * Shows the exact pictures; a newer seek ends an older one.
+ * @param byKeys whether the keyframes before them are shown until they are there
+ */
+async function seek(us: number, byKeys = true): Promise<void> {
   const mine = ++seeks;
   positionUs = Math.max(0, Math.min(us, cut ? cutLengthUs(cut) : 0));
   const now = here(positionUs);
@@ -74,7 +69,9 @@ async function seekNow(us: number): Promise<void> {
   };
   await Promise.all(
     lanes.map((lane) =>
-      lane.lane.show(now.takeUs, () => onPicture(lane, false)).then(() => onPicture(lane, true)),
+      lane.lane
+        .show(now.takeUs, byKeys ? () => onPicture(lane, false) : undefined)
+        .then(() => onPicture(lane, true)),
     ),
   );
   if (mine !== seeks) return;
@@ -88,45 +85,20 @@ const settle = (reel: Reel): void => {
   for (const { lane } of reel.lanes) lane.settle();
 };
 
-/** One picture on or back; at the border of a piece into its neighbour. */
-async function step(by: 1 | -1): Promise<void> {
-  // Steps count from the picture of the place, not from one that still stands there.
-  await arriving.catch(() => undefined);
-  const now = here(positionUs);
-  if (!cut || !now) return;
-  const mine = seeks;
-  const { reel, placed, takeUs } = now;
-  const screen = screenAt(reel, takeUs);
-  const to = await screen?.lane.step(by);
-  // A seek that came meanwhile is newer.
-  if (to === null || to === undefined || mine !== seeks) return;
-  const { inUs, outUs } = placed.piece;
-  if (to < inUs || to >= outUs) {
-    const over = by === 1 ? placed.endUs : placed.startUs - 1;
-    if (over < 0 || over >= cutLengthUs(cut)) return;
-    return seek(over);
-  }
-  positionUs = placed.startUs + to - inUs;
-  await Promise.all(reel.lanes.filter((lane) => lane !== screen).map(({ lane }) => lane.show(to)));
-  if (mine !== seeks) return;
-  settle(reel);
-  draw();
-  tell({ type: 'shown', us: positionUs, exact: true, ...NOTHING_DUE });
-}
-
-/** Steps that were wished and not yet made. Each is made: keys come faster than pictures. */
-let owed = 0;
+/** Where steps have come to that were not shown yet. */
+let steppedTo: number | null = null;
 let stepping = false;
 
-async function makeSteps(by: 1 | -1): Promise<void> {
-  owed += by;
+/** Keys come faster than pictures: each picture that is begun is shown, and the next one is that of the newest step. */
+async function step(us: number): Promise<void> {
+  steppedTo = us;
   if (stepping) return;
   stepping = true;
   try {
-    while (owed !== 0) {
-      const next = owed > 0 ? 1 : -1;
-      owed -= next;
-      await step(next);
+    while (steppedTo !== null) {
+      const to = steppedTo;
+      steppedTo = null;
+      await seek(to, false);
     }
   } finally {
     stepping = false;
@@ -205,7 +177,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
       load(message.takes).catch(failed('The take could not be opened'));
       break;
     case 'cut':
-      owed = 0;
+      steppedTo = null;
       cut = message.cut;
       void seek(message.us).catch(failed('The place could not be shown'));
       break;
@@ -213,7 +185,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
       anchor = { us: message.us, pageMs: message.pageMs };
       break;
     case 'play':
-      owed = 0;
+      steppedTo = null;
       play(message.us);
       break;
     case 'pause':
@@ -224,11 +196,11 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
       for (const reel of reels) for (const { lane } of reel.lanes) lane.halt();
       break;
     case 'seek':
-      owed = 0;
+      steppedTo = null;
       void seek(message.us).catch(failed('The place could not be shown'));
       break;
     case 'step':
-      void makeSteps(message.by).catch(failed('The picture could not be shown'));
+      void step(message.us).catch(failed('The picture could not be shown'));
       break;
     case 'resize':
       if (pen) {

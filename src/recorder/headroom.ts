@@ -14,15 +14,19 @@ const Measured = z.object({
   speeds: z.record(z.string(), z.array(EncoderSpeed)),
   /** Time that nineteen of twenty pictures with the text hint took at most in a take, by codec and size. */
   hintMs: z.record(z.string(), z.number().positive()),
+  /** Frames per second that a take with losses came to, by codec, hint and size: until it is measured again. */
+  heldFps: z.record(z.string(), z.number().positive()).default({}),
 });
 type Measured = z.infer<typeof Measured>;
 
 const machine = () => `${navigator.userAgent} · ${navigator.hardwareConcurrency}`;
 const sizeKey = ({ width, height }: Size) => `${width}x${height}`;
+const heldKey = (codec: VideoCodec, textHint: boolean, size: Size) =>
+  `${codec} ${textHint ? 'hint' : 'plain'} ${sizeKey(size)}`;
 const hintKey = (codec: VideoCodec, size: Size) => `${codec} ${sizeKey(size)}`;
 
 function read(): Measured {
-  const nothing = { machine: machine(), speeds: {}, hintMs: {} };
+  const nothing = { machine: machine(), speeds: {}, hintMs: {}, heldFps: {} };
   try {
     const kept = Measured.parse(JSON.parse(localStorage.getItem(KEY) ?? ''));
     return kept.machine === nothing.machine ? kept : nothing;
@@ -44,11 +48,20 @@ export function onMeasured(listener: () => void): () => void {
 }
 
 /** The encoders' speeds at a picture size; none before the first probe. */
-export const measuredSpeeds = (picture: Size): EncoderSpeed[] => read().speeds[sizeKey(picture)] ?? [];
+export function measuredSpeeds(picture: Size): EncoderSpeed[] {
+  const { speeds, heldFps } = read();
+  return (speeds[sizeKey(picture)] ?? []).map((speed) => {
+    const held = heldFps[heldKey(speed.codec, speed.textHint, picture)] ?? Number.POSITIVE_INFINITY;
+    return { ...speed, framesPerSecond: Math.min(speed.framesPerSecond, held) };
+  });
+}
 
 export function rememberSpeeds(picture: Size, speeds: readonly EncoderSpeed[]): void {
   const kept = read();
-  write({ ...kept, speeds: { ...kept.speeds, [sizeKey(picture)]: [...speeds] } });
+  const heldFps = Object.fromEntries(
+    Object.entries(kept.heldFps).filter(([key]) => !key.endsWith(` ${sizeKey(picture)}`)),
+  );
+  write({ ...kept, heldFps, speeds: { ...kept.speeds, [sizeKey(picture)]: [...speeds] } });
 }
 
 /** All that was measured at a size of picture. */
@@ -75,4 +88,17 @@ export function rememberHint(codec: VideoCodec, picture: Size, pictures: number,
   if (pictures < LEAST_PICTURES) return;
   const kept = read();
   write({ ...kept, hintMs: { ...kept.hintMs, [hintKey(codec, picture)]: p95Ms } });
+}
+
+/** Remembers what a take came to whose encoder did not keep up. @param share of its frames that were dropped, 0…1 */
+export function rememberLoss(
+  codec: VideoCodec,
+  textHint: boolean,
+  picture: Size,
+  { askedFps, arrived, share }: { askedFps: number; arrived: number; share: number },
+): void {
+  if (arrived < LEAST_PICTURES) return;
+  const kept = read();
+  const key = heldKey(codec, textHint, picture);
+  write({ ...kept, heldFps: { ...kept.heldFps, [key]: Math.max(1, askedFps * (1 - share)) } });
 }

@@ -36,6 +36,8 @@ export type SessionEvent =
   | { type: 'AGAIN' }
   | { type: 'FIGURES'; figures: Figures }
   | { type: 'SOURCE_ENDED'; role: MediaRole }
+  /** What was in the way is not any more. */
+  | { type: 'SOLVED'; code: string }
   | { type: 'PROBLEM'; problem: Problem; fatal: boolean };
 
 /** Whole seconds until an instant of the wall clock, 0 when it has passed. */
@@ -94,6 +96,10 @@ export const sessionMachine = (effects: SessionEffects) =>
     on: {
       FIGURES: { actions: assign(({ event }) => ({ figures: event.figures })) },
       PROBLEM: { actions: assign(({ event }) => ({ problem: event.problem })) },
+      SOLVED: {
+        guard: ({ context, event }) => context.problem?.code === event.code,
+        actions: assign({ problem: null }),
+      },
       MUTE: {
         actions: [
           assign(({ event }) => ({ muted: event.muted })),

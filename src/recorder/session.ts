@@ -1,6 +1,7 @@
 import { createActor } from 'xstate';
 import { chooseCodec } from '@/core/encoder-speed';
 import { fitted } from '@/core/fit';
+import { isSeenLoss } from '@/core/frame-outcome';
 import { type LessonId, newTakeId } from '@/core/ids';
 import type { SourceState } from '@/core/preflight';
 import { ProblemError, problemOf } from '@/core/problem';
@@ -12,7 +13,8 @@ import { openPracticeDesk, type PracticeDesk } from '@/practice/practice-desk';
 import { calibrate } from './calibrate';
 import { type DeskHand, openDeskHand } from './desk-hand';
 import { type Known, openRecorder, pageNowUs } from './engine';
-import { knownOf, rememberHint } from './headroom';
+import { knownOf, rememberHint, rememberLoss } from './headroom';
+import { RECORDING_LOCK } from './journal';
 import { machineFacts } from './machine';
 import type { Figures, MediaRole } from './messages';
 import { ownEnd } from './own-end';
@@ -25,6 +27,7 @@ import { encodingKey, sourceKey, wantedSource } from './source-keys';
 import { openReports, openState } from './source-reports';
 import { type OpenSource, openCamera, openPractice, openScreen, openSoundDevice, orAnother } from './sources';
 import { hurryUploader } from './uploader/uploader';
+import { RECORDED_ELSEWHERE } from './worker/hold-lock';
 
 export type Sources = Partial<Record<MediaRole, OpenSource>>;
 export type SourceStates = Partial<Record<MediaRole, SourceState>>;
@@ -248,6 +251,14 @@ export function createSession(lessonId: LessonId, initial: Rig) {
             screen.encodeP95Ms,
           );
         const end = await recorder.stop();
+        const ledger = end.ledger.screen;
+        if (screen?.picture && ledger && isSeenLoss({ ...ledger, lostBefore: null }))
+          rememberLoss(
+            chooseCodec(rig.picture, knownOf(rig, screen.picture).speeds ?? []).codec,
+            screen.textHint ?? false,
+            screen.picture,
+            { ...ledger, share: ledger.dropped / ledger.arrived },
+          );
         hurryUploader();
         return end;
       },
@@ -267,6 +278,15 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     actor.send({ type: 'STOP', because: end.because });
   };
 
+  /** The refusal goes when whoever records has ended. */
+  const awaitOthers = () =>
+    navigator.locks
+      .request(RECORDING_LOCK, () => undefined)
+      .then(
+        () => actor.send({ type: 'SOLVED', code: RECORDED_ELSEWHERE }),
+        () => undefined,
+      );
+
   const report = openReports({
     sources,
     cameraSize: () => rig.camera?.size,
@@ -282,9 +302,10 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         deskHand?.();
         endByItself(message.figures);
       }
-    } else if (message.type === 'problem')
+    } else if (message.type === 'problem') {
       actor.send({ type: 'PROBLEM', problem: message.problem, fatal: message.fatal });
-    else if (message.type === 'ended') {
+      if (message.problem.code === RECORDED_ELSEWHERE) awaitOthers();
+    } else if (message.type === 'ended') {
       sources[message.role]?.close();
       delete sources[message.role];
       keys.delete(message.role);

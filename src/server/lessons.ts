@@ -56,6 +56,7 @@ function lessonView(lesson: Lesson, left: Left): LessonView {
     updatedAt: lesson.updatedAt.toISOString(),
     takes: takes.map(takeView),
     measured: null,
+    lastTime: null,
     missed: null,
   };
 }
@@ -86,7 +87,24 @@ export async function listLessons(): Promise<LessonView[]> {
 export async function readLesson(id: LessonId): Promise<LessonView | null> {
   const em = await unitOfWork();
   const lesson = await em.findOne(Lesson, { id, deletedAt: null }, { populate: ['takes'] });
-  return lesson && { ...(await lessonAlone(em, lesson)), measured: await measuredTake(em, lesson) };
+  return (
+    lesson && {
+      ...(await lessonAlone(em, lesson)),
+      measured: await measuredTake(em, lesson),
+      lastTime: await lastTime(em, lesson),
+    }
+  );
+}
+
+/** What was recorded with last, in another lesson: offered until this one has a take. */
+async function lastTime(em: UnitOfWork, lesson: Lesson): Promise<LessonView['lastTime']> {
+  if (lesson.takes.getItems().some((take) => !take.deletedAt)) return null;
+  const [take] = await em.find(
+    Take,
+    { lesson: { id: { $ne: lesson.id }, deletedAt: null }, deletedAt: null },
+    { populate: ['lesson'], orderBy: { startedAt: 'desc' }, limit: 1 },
+  );
+  return take ? { lesson: take.lesson.title, rig: Rig.parse(take.rig) } : null;
 }
 
 /** What the newest finished take came to, by the files that were kept. */
@@ -107,8 +125,12 @@ async function measuredTake(em: UnitOfWork, lesson: Lesson): Promise<MeasuredTak
   return {
     title: takeTitle(take),
     rig: Rig.parse(take.rig),
-    screenKbps: kbps('screen'),
-    cameraKbps: kbps('camera'),
+    kbps: {
+      screen: kbps('screen'),
+      camera: kbps('camera'),
+      voice: kbps('voice'),
+      appSound: kbps('app-sound'),
+    },
   };
 }
 

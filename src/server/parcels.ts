@@ -9,6 +9,7 @@ import { expectedSize } from '@/core/render/expect';
 import { isScaled } from '@/core/render/output-shape';
 import { planRender, planWords } from '@/core/render/plan';
 import type { RenderTake } from '@/core/render/take-sources';
+import { sameValue } from '@/core/rig-values';
 import { readEdit } from './cuts';
 import { CutRow, Job, Lesson, Parcel, Share, Take } from './db/entities';
 import { unitOfWork } from './db/orm';
@@ -117,15 +118,27 @@ export async function orderParcel(
   return view(parcel);
 }
 
+/** Whether two cuts make the same video: the ids of steps are not seen in it. */
+function isSameVideo(a: Cut, b: Cut): boolean {
+  const seen = ({ steps }: Cut) => steps.map(({ id: _, ...step }) => step);
+  return sameValue(seen(a), seen(b));
+}
+
 async function view(parcel: Parcel): Promise<ParcelView> {
   const em = await unitOfWork();
   const job = await em.findOne(Job, { subject: parcel.id, kind: 'render-parcel' });
   const share = await em.findOne(Share, { parcel: parcel.id, revokedAt: null });
+  const cut = CutShape.parse(parcel.cut);
+  const present = await em.findOne(CutRow, { lesson: parcel.lesson.id });
   return {
     id: parcel.id,
     lessonId: parcel.lesson.id,
     destination: parcel.destination,
     takes: [...new Set(parcel.cut.steps.flatMap(({ pieces }) => pieces.map(({ take }) => take)))],
+    lengthUs: cutLengthUs(cut),
+    steps: cut.steps.length,
+    // Without an edit there is nothing that it could be older than.
+    outdated: present !== null && !isSameVideo(cut, CutShape.parse(present.document)),
     plan: parcel.plan,
     facts: parcel.facts ?? null,
     job: job && jobView(job),

@@ -4,7 +4,7 @@ import type { NamedRigChange, NamedRigInput, NamedRigView } from '@/core/named-r
 import { ProblemError } from '@/core/problem';
 import { FIRST_RIG } from '@/core/purposes';
 import { Rig } from '@/core/rig';
-import { Lesson, NamedRig } from './db/entities';
+import { NamedRig } from './db/entities';
 import { type UnitOfWork, unitOfWork } from './db/orm';
 import { found } from './http/route';
 
@@ -65,10 +65,8 @@ export async function changeRig(id: RigId, change: z.infer<typeof NamedRigChange
   });
 }
 
-/** What a new lesson begins with: the default rig, or without one whatever was used last. */
+/** What a new lesson begins with: the default rig, or without one what a new studio begins with. Never silently another lesson's. */
 export async function rigToBeginWith(em: UnitOfWork): Promise<Rig> {
   const named = await em.findOne(NamedRig, { isDefault: true, deletedAt: null });
-  if (named) return Rig.parse(named.rig);
-  const [last] = await em.find(Lesson, { deletedAt: null }, { orderBy: { updatedAt: 'desc' }, limit: 1 });
-  return last ? Rig.parse(last.rig) : FIRST_RIG;
+  return named ? Rig.parse(named.rig) : FIRST_RIG;
 }

@@ -1,5 +1,8 @@
 // Practice devices that misbehave: the take says where, and the rest is untouched.
+
 import { join } from 'node:path';
+import { frameOutcome } from '@/core/frame-outcome';
+import type { FrameLedger } from '@/core/take';
 import { withPlainBrowser } from '../support/browser';
 import { missingNumbers, readCardFilm, samplesOf, videoTimes } from '../support/card-film';
 import { complaints, keptTracks } from '../support/kept';
@@ -16,10 +19,7 @@ import {
 } from '../support/studio';
 import { test } from '../support/test';
 
-type Ledger = Record<
-  'screen' | 'camera',
-  { arrived: number; encoded: number; repeated: number; skipped: number; dropped: number; lostBefore: number }
->;
+type Ledger = Record<'screen' | 'camera', FrameLedger & { lostBefore: number }>;
 const ledgerOf = async (takeId: string): Promise<Ledger> => {
   const [take] = await rows<{ ledger: Ledger }>('select ledger from take where id = $1', [takeId]);
   if (!take) throw new Error('There is no such take.');
@@ -80,14 +80,7 @@ test('sharing that is ended from outside ends the take like a stop', async ({ st
   for (const { title, endUs } of tracks) expect(endUs, title).toBeGreaterThan(2.2e6);
   // No absence and no cut: the verdict speaks of the frames alone, and of as many as were dropped.
   const { screen } = await ledgerOf(takeId);
-  const lost = screen.dropped + screen.lostBefore;
-  await expect(
-    page.getByText(
-      lost === 0
-        ? 'Recording complete. No dropped frames.'
-        : `${lost} of ${screen.arrived} frames were dropped.`,
-    ),
-  ).toBeVisible();
+  await expect(page.getByText(frameOutcome(screen).sentence)).toBeVisible();
 });
 
 test('a picture that changes its size goes on in a new segment without a lost frame', async ({

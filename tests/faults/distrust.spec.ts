@@ -91,6 +91,9 @@ test('names, types, sizes and offsets of uploads are checked; what was refused l
 
   expect((await create(name)).status).toBe(201);
   expect((await patch(name, 0, 'twelve bytes')).status).toBe(204);
+  // Begun once more it keeps what it has.
+  expect(await create(name)).toMatchObject({ status: 409, code: 'upload-begun' });
+  expect(statSync(uploaded(name)).size).toBe(12);
   expect(await patch(name, 4, 'again')).toMatchObject({ status: 409, code: 'upload-refused' });
   expect(await patch(name, 400, 'a hole')).toMatchObject({ status: 409, code: 'upload-refused' });
   expect((await patch(name, 12, 'page', { 'Content-Type': 'text/html' })).status).toBeGreaterThanOrEqual(400);

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { newLessonId, type SegmentId, type TakeId } from '@/core/ids';
 import { ProblemError } from '@/core/problem';
 import type { SegmentHead, SegmentPart, TakeEnd } from '@/core/take';
-import { HASH_DIFFERS, uploadName } from '@/core/upload';
+import { HASH_DIFFERS, UPLOAD_BEGUN, uploadName } from '@/core/upload';
 import type { ServerCalls } from '@/recorder/uploader/server-calls';
 import type { Upload } from '@/recorder/uploader/tus';
 
@@ -44,6 +44,7 @@ export function memoryServer(fails: () => 'before' | 'after' | null = () => null
       call(() => {
         const name = uploadName(segment, part);
         if (isConfirmed(segment)) return null;
+        if (uploads.has(name)) throw new ProblemError({ code: UPLOAD_BEGUN, message: 'Begun already.' });
         uploads.set(name, new Uint8Array(0));
         return upload(name);
       }),

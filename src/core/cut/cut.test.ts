@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { StepId, TakeId } from '../ids';
-import { at, type Cut, cutLengthUs, type Piece, placedPieces, whereSeen } from './cut';
+import { at, Cut, cutLengthUs, type Piece, placedPieces, shownLengthsUs, stepTitle, whereSeen } from './cut';
 import { join, keep, moveEnd, moveStep, remove, split } from './edits';
 import { headsAndTails } from './heads-and-tails';
 import { begin, push, redo, undo } from './history';
@@ -143,5 +143,41 @@ describe('heads and tails', () => {
     expect(headsAndTails({ perSecond: 50, values: voice.values.slice(100, 350) }, [], 5_000_000)).toBeNull();
     expect(headsAndTails({ perSecond: 50, values: Array(500).fill(3) }, [], 10_000_000)).toBeNull();
     expect(headsAndTails(null, [], 10_000_000)).toBeNull();
+  });
+});
+
+describe('what a reader sees of the steps', () => {
+  it('lengths in whole seconds add up to the length of the video', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: 1, max: 90_000_000 }), { minLength: 1, maxLength: 12 }),
+        (lengths) => {
+          const cut: Cut = { version: 1, steps: lengths.map((us, i) => step(`s${i}`, [piece('a', 0, us)])) };
+          const shown = shownLengthsUs(cut);
+          const sum = shown.reduce((all, us) => all + us, 0);
+          expect(sum).toBe(Math.floor(cutLengthUs(cut) / 1e6) * 1e6);
+          shown.forEach((us, i) => {
+            expect(Math.abs(us - (lengths[i] ?? 0))).toBeLessThan(1e6);
+          });
+        },
+      ),
+    );
+  });
+
+  it('a step without a name is called by its place, wherever it was split off or moved to', () => {
+    const cut = Cut.parse({
+      version: 1,
+      steps: ['The whole take', 'Step 3', 'Water them'].map((title) => ({
+        ...step('s', [piece('A'.repeat(22), 0, 5)]),
+        id: `${title.length}`.padEnd(22, 'B'),
+        title,
+      })),
+    });
+    const titles = (of: Cut) => of.steps.map(({ id }) => stepTitle(of, id));
+    expect(titles(cut)).toEqual(['Step 1', 'Step 2', 'Water them']);
+    const [first, , last] = cut.steps;
+    const moved = moveStep(cut, last?.id as StepId, first?.id as StepId);
+    expect(titles(moved)).toEqual(['Water them', 'Step 2', 'Step 3']);
+    expect(titles(split(cut, 2, 'new' as StepId))).toEqual(['Step 1', 'Step 2', 'Step 3', 'Water them']);
   });
 });

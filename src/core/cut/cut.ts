@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ColourKey } from '../colour-key';
 import { StepId, TakeId } from '../ids';
 import { CameraPlace, type Rig } from '../rig';
 
@@ -10,16 +11,23 @@ export const Piece = z
   .refine(({ inUs, outUs }) => inUs < outUs, 'a piece must end after it begins');
 export type Piece = z.infer<typeof Piece>;
 
+/** The camera where it stands for itself. Cuts of before the key went with it have none. */
+const OwnCamera = z.object({ mirror: z.boolean(), key: ColourKey.nullable().default(null) });
+
 /** What of a take is seen. The same word means the same picture in the player and in every delivered file. */
 export const Layout = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('screen') }),
-  z.object({ kind: z.literal('camera'), mirror: z.boolean() }),
+  OwnCamera.extend({ kind: z.literal('camera') }),
   z.object({ kind: z.literal('corner'), place: CameraPlace }),
-  z.object({ kind: z.literal('side-by-side'), camera: z.enum(['left', 'right']), mirror: z.boolean() }),
+  OwnCamera.extend({ kind: z.literal('side-by-side'), camera: z.enum(['left', 'right']) }),
 ]);
 export type Layout = z.infer<typeof Layout>;
 export const isMirrored = (layout: Layout): boolean =>
   layout.kind === 'corner' ? layout.place.mirror : layout.kind === 'screen' ? false : layout.mirror;
+
+/** The chroma key of a layout's camera. */
+export const keyOf = (layout: Layout): ColourKey | null =>
+  layout.kind === 'corner' ? layout.place.key : layout.kind === 'screen' ? null : layout.key;
 
 /** How loud each sound of a step is, decibels over what was recorded. */
 export const Gains = z.object({
@@ -34,9 +42,16 @@ export const gainsOf = ({ voice, appSound }: Pick<Rig, 'voice' | 'appSound'>): G
   appSoundDb: appSound?.gainDb ?? 0,
 });
 
+/** Cuts of before kept a step without a name of its own under the name that its place once gave it. */
+const OLD_DEFAULT = /^(Step \d+|The whole take)$/;
+
 export const Step = z.object({
   id: StepId,
-  title: z.string().max(200),
+  /** Empty until it gets a name of its own: then it is called by its place. */
+  title: z
+    .string()
+    .max(200)
+    .transform((title) => (OLD_DEFAULT.test(title) ? '' : title)),
   pieces: z.array(Piece).min(1).max(2000),
   layout: Layout,
   gains: Gains,
@@ -47,9 +62,28 @@ export type Step = z.infer<typeof Step>;
 export const Cut = z.object({ version: z.literal(1), steps: z.array(Step).min(1).max(500) });
 export type Cut = z.infer<typeof Cut>;
 
+/** What a step is called: its own name, or its place in the order. */
+export const stepTitle = (cut: Cut, id: StepId): string => {
+  const index = cut.steps.findIndex((step) => step.id === id);
+  return cut.steps[index]?.title || `Step ${index + 1}`;
+};
+
 export const pieceLengthUs = ({ inUs, outUs }: Piece): number => outUs - inUs;
 export const stepLengthUs = ({ pieces }: Pick<Step, 'pieces'>): number =>
   pieces.reduce((sum, piece) => sum + pieceLengthUs(piece), 0);
+/**
+ * Lengths of the steps in whole seconds that add up to the whole seconds of the video: each is what its two ends come to.
+ * @returns µs, whole seconds, one for each step
+ */
+export function shownLengthsUs({ steps }: Pick<Cut, 'steps'>): number[] {
+  const wholeS = (us: number) => Math.floor(us / 1e6) * 1e6;
+  let startUs = 0;
+  return steps.map((step) => {
+    const fromUs = startUs;
+    startUs += stepLengthUs(step);
+    return wholeS(startUs) - wholeS(fromUs);
+  });
+}
 /** How long the video becomes. */
 export const cutLengthUs = ({ steps }: Pick<Cut, 'steps'>): number =>
   steps.reduce((sum, step) => sum + stepLengthUs(step), 0);
@@ -100,7 +134,7 @@ export function defaultCut(
     steps: [
       {
         id,
-        title: 'The whole take',
+        title: '',
         pieces: [{ take: take.id, inUs: 0, outUs: Math.max(1, take.durationUs) }],
         layout,
         gains: take.gains,

@@ -13,18 +13,21 @@ test('each edit is named by what it did', () => {
   const second = newStepId();
   const halves = split(cut, 30_000_000, second);
   const [first] = halves.steps;
-  expect(describeChange(cut, halves)).toBe('Split “The whole take”');
-  expect(describeChange(halves, join(halves, second))).toMatch(/^Joined “.*” to the step before it$/);
+  expect(describeChange(cut, halves)).toBe('Split step 1');
+  expect(describeChange(halves, join(halves, second))).toBe('Joined step 2 to the step before it');
   expect(describeChange(cut, remove(cut, 10_000_000, 17_000_000))).toBe('Deleted 0:07');
   expect(describeChange(remove(cut, 10_000_000, 17_000_000), cut)).toBe('Added 0:07');
   expect(describeChange(cut, remove(cut, 0, 400_000))).toBe('Deleted 0.4 s');
   expect(describeChange(halves, setTitle(halves, second, 'Intro'))).toBe('Renamed a step “Intro”');
   expect(describeChange(halves, moveStep(halves, second, first?.id ?? null))).toBe('Moved a step');
   expect(
-    describeChange(cut, setLayout(cut, cut.steps[0]?.id ?? second, { kind: 'camera', mirror: false })),
-  ).toBe('Changed the layout of “The whole take”');
+    describeChange(
+      cut,
+      setLayout(cut, cut.steps[0]?.id ?? second, { kind: 'camera', mirror: false, key: null }),
+    ),
+  ).toBe('Changed the layout of step 1');
   expect(describeChange(cut, setGains(cut, cut.steps[0]?.id ?? second, { ...gains, voiceDb: 3 }))).toBe(
-    'Changed the sound of “The whole take”',
+    'Changed the sound of step 1',
   );
 });
 

@@ -1,6 +1,6 @@
 import { clockText } from '../figures';
 import type { TakeId } from '../ids';
-import { type Cut, cutLengthUs, type Step } from './cut';
+import { type Cut, cutLengthUs, type Step, stepTitle } from './cut';
 
 /** The takes that a cut shows. */
 export const takesOf = (cut: Cut): Set<TakeId> =>
@@ -13,7 +13,8 @@ export function isReplaced(before: Cut, after: Cut): boolean {
 }
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
-const quoted = ({ title }: Pick<Step, 'title'>) => (title ? `“${title}”` : 'a step');
+/** A step in a sentence: its name, or its place. */
+const quoted = (cut: Cut, { id, title }: Step) => (title ? `“${title}”` : stepTitle(cut, id).toLowerCase());
 
 /** What a saved state changed, in a few words for a list: "Split “Intro”", "Deleted 0:07". */
 export function describeChange(before: Cut, after: Cut): string {
@@ -24,12 +25,12 @@ export function describeChange(before: Cut, after: Cut): string {
   const lengths = lengthChange(shorterUs);
   if (now.length > old.length && shorterUs === 0) {
     const added = now.find(({ id }) => !old.some((step) => step.id === id));
-    const index = added ? now.indexOf(added) : 0;
-    return `Split ${quoted(now[index - 1] ?? now[0] ?? { title: '' })}`;
+    const parted = now[(added ? now.indexOf(added) : 0) - 1];
+    return parted ? `Split ${quoted(after, parted)}` : 'Split a step';
   }
   if (now.length < old.length && shorterUs === 0) {
     const gone = old.find(({ id }) => !now.some((step) => step.id === id));
-    return gone ? `Joined ${quoted(gone)} to the step before it` : 'Joined steps';
+    return gone ? `Joined ${quoted(before, gone)} to the step before it` : 'Joined steps';
   }
   if (lengths) return lengths;
   if (
@@ -43,10 +44,11 @@ export function describeChange(before: Cut, after: Cut): string {
   const [first] = changed;
   if (!first || changed.length > 1) return `Changed ${changed.length} steps`;
   const was = old.find(({ id }) => id === first.id);
-  if (!same(was?.title, first.title)) return `Renamed a step ${quoted(first)}`;
-  if (!same(was?.layout, first.layout)) return `Changed the layout of ${quoted(first)}`;
-  if (!same(was?.gains, first.gains)) return `Changed the sound of ${quoted(first)}`;
-  return `Changed ${quoted(first)}`;
+  if (!same(was?.title, first.title))
+    return first.title ? `Renamed a step “${first.title}”` : `Removed the name of ${quoted(after, first)}`;
+  if (!same(was?.layout, first.layout)) return `Changed the layout of ${quoted(after, first)}`;
+  if (!same(was?.gains, first.gains)) return `Changed the sound of ${quoted(after, first)}`;
+  return `Changed ${quoted(after, first)}`;
 }
 
 /** Under a second, tenths say more than a clock. */

@@ -83,7 +83,7 @@ export function split(cut: Cut, us: number, newId: StepId): Cut {
     const [first, second] = [between(step.pieces, 0, here), between(step.pieces, here, stepLengthUs(step))];
     return [
       { ...step, pieces: first },
-      { ...step, id: newId, title: `Step ${cut.steps.length + 1}`, pieces: second },
+      { ...step, id: newId, title: '', pieces: second },
     ];
   });
   return steps.length === cut.steps.length ? cut : { ...cut, steps };

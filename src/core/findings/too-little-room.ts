@@ -22,13 +22,13 @@ export const tooLittleRoom: Finder = (rig, { room: { browser, server } }) => {
   else if (browser && browser.seconds < planned)
     add({
       weight: 'warn',
-      sentence: `The browser’s storage has space for ${roomText(browser)} of the planned ${lengthText(planned)}.`,
+      sentence: `The browser’s storage has space for ${roomText(browser)} of the planned ${lengthText(planned)} at the highest bitrate.`,
       ...shorter(browser.seconds),
     });
   else if (browser?.state === 'few')
     add({
       weight: 'warn',
-      sentence: `The browser’s storage has space for only ${roomText(browser)}.`,
+      sentence: `The browser’s storage has space for only ${roomText(browser)} at the highest bitrate.`,
       advice: 'Free some space on this disk.',
     });
   // A take waits in the browser when the server has no room.
@@ -41,13 +41,13 @@ export const tooLittleRoom: Finder = (rig, { room: { browser, server } }) => {
   else if (server && server.seconds < planned)
     add({
       weight: 'warn',
-      sentence: `The studio’s disk has space for ${roomText(server)} of the planned ${lengthText(planned)}.`,
+      sentence: `The studio’s disk has space for ${roomText(server)} of the planned ${lengthText(planned)} at the highest bitrate.`,
       ...shorter(server.seconds),
     });
   else if (server?.state === 'few')
     add({
       weight: 'warn',
-      sentence: `The studio’s disk has space for only ${roomText(server)}.`,
+      sentence: `The studio’s disk has space for only ${roomText(server)} at the highest bitrate.`,
       advice: 'Free some space on the studio’s disk.',
     });
   return found;

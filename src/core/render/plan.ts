@@ -1,4 +1,5 @@
 import { codecName } from '../codecs';
+import { type Chapter, chaptersOf } from '../cut/chapters';
 import type { Cut, Gains, Layout, Piece } from '../cut/cut';
 import { cutLengthUs } from '../cut/cut';
 import { type Destination, EXTENSIONS } from '../destination';
@@ -62,6 +63,8 @@ export type PlannedFile = {
   extension: string;
   picture: PlannedPicture | null;
   sound: PlannedSound | null;
+  /** Of a video that is watched; tracks that are edited further have none. */
+  chapters?: readonly Chapter[];
 };
 
 export type RenderPlan = {
@@ -117,7 +120,7 @@ export function planRender(
       takes.some(({ sounds }) => sounds.some((one) => one.track === track));
     const alone: Gains = { voiceDb: 0, appSoundDb: 0 };
     const files: PlannedFile[] = [composed('screen', first.size, { kind: 'screen' })];
-    if (camera) files.push(composed('camera', camera.size, { kind: 'camera', mirror: false }));
+    if (camera) files.push(composed('camera', camera.size, { kind: 'camera', mirror: false, key: null }));
     for (const name of ['voice', 'app-sound'] as const)
       if (has(name)) {
         const channels = name === 'voice' ? 1 : 2;
@@ -125,8 +128,11 @@ export function planRender(
       }
     return { ...plan, files };
   }
+  const chapters = chaptersOf(cut);
   const asItIs =
     way.way === 'whole' &&
+    // The finished file knows nothing of steps.
+    chapters.length === 0 &&
     first.plain.path !== null &&
     way.source.what === 'plain' &&
     destination.sound.loudness === null &&
@@ -150,6 +156,7 @@ export function planRender(
         extension: EXTENSIONS[destination.container],
         picture,
         sound: mixed && { ...mixed, copied: copiedSound(cut, destination, timeline, first, rate) },
+        chapters,
       },
     ],
   };

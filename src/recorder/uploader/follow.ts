@@ -2,7 +2,7 @@ import { createSHA256, type IHasher } from 'hash-wasm';
 import type { SegmentId, TakeId } from '@/core/ids';
 import { ProblemError, problemOf } from '@/core/problem';
 import type { SegmentPart } from '@/core/take';
-import { HASH_DIFFERS } from '@/core/upload';
+import { HASH_DIFFERS, UPLOAD_BEGUN } from '@/core/upload';
 import { partName } from '../journal';
 import { openSyncFile, type SyncFile } from '../worker/journal-file';
 import type { ServerCalls } from './server-calls';
@@ -18,7 +18,8 @@ type Hashed = { hash: IHasher; at: number };
 
 /** What an uploader knows of the parts that it follows. All of it can be asked again. */
 export type Followed = {
-  uploads: Map<string, Upload>;
+  /** Where each upload stands; `asked` where a request failed and only the server knows. */
+  uploads: Map<string, Upload | 'asked'>;
   hashes: Map<string, Hashed>;
   /** Parts that the server has confirmed. */
   confirmed: Set<string>;
@@ -71,6 +72,28 @@ export async function followPart(
   }
 }
 
+/**
+ * The upload of a part: begun where it is new, so that nothing is asked for that cannot be there.
+ * @returns null when the server has the segment for good already
+ */
+async function openUpload(
+  known: Upload | 'asked' | undefined,
+  server: ServerCalls,
+  segment: SegmentId,
+  part: SegmentPart,
+): Promise<Upload | null> {
+  if (known && known !== 'asked') return known;
+  const standing = known && (await server.standing(segment, part));
+  if (standing) return standing;
+  try {
+    return await server.begin(segment, part);
+  } catch (error) {
+    // Another visit of this browser began it.
+    if (problemOf(error).code !== UPLOAD_BEGUN) throw error;
+    return server.standing(segment, part);
+  }
+}
+
 async function sendPart(
   { uploads, hashes }: Followed,
   server: ServerCalls,
@@ -79,8 +102,7 @@ async function sendPart(
   size: number,
 ): Promise<Upload | null> {
   const name = partName(segment, part);
-  const upload =
-    uploads.get(name) ?? (await server.standing(segment, part)) ?? (await server.begin(segment, part));
+  const upload = await openUpload(uploads.get(name), server, segment, part);
   if (!upload) return null;
   uploads.set(name, upload);
   // More than is here: the end of this file was lost, as in a power cut. The server keeps what it has.
@@ -95,7 +117,7 @@ async function sendPart(
     return new Blob([bytes]);
   };
   // Set again on success. After a failure the next turn asks the server for the offset.
-  uploads.delete(name);
+  uploads.set(name, 'asked');
   const now = await sendUpTo(upload, { size, whole, read, untilMs, transmit: server.send });
   uploads.set(name, now);
   return now;
@@ -177,7 +199,7 @@ export async function followMissingIndex(
     await confirmEmpty();
   } catch (error) {
     if (problemOf(error).code !== 'conflict') throw error;
-    const upload = (await server.standing(segment, 'index')) ?? (await server.begin(segment, 'index'));
+    const upload = await openUpload(undefined, server, segment, 'index');
     if (upload && upload.offset === 0) await server.send(upload, new Blob([]), 0);
     await confirmEmpty();
   }

@@ -1,5 +1,8 @@
 import { ProblemError } from '@/core/problem';
 
+/** Another tab of this browser records; this one can as soon as it has ended. */
+export const RECORDED_ELSEWHERE = 'recorded-elsewhere';
+
 /** Takes a lock for as long as the take is recorded, so that nobody else touches its journal. */
 export function holdLock(name: string): Promise<() => void> {
   return new Promise((resolve, reject) => {
@@ -8,7 +11,7 @@ export function holdLock(name: string): Promise<() => void> {
         if (!lock) {
           reject(
             new ProblemError({
-              code: 'conflict',
+              code: RECORDED_ELSEWHERE,
               message: 'Another tab of this browser is recording.',
               hint: 'Stop it there first: two recordings at once would cost both of them frames.',
             }),

@@ -87,6 +87,8 @@ export function openVideoTrack(options: Options): VideoTrack {
   let released = false;
   let serial = 0;
   let lostBefore = 0;
+  /** Seconds of the take in which something was dropped or lost. */
+  const droppedAtS = new Set<number>();
   /** Timestamp of the last picture that belongs to the take. */
   let lastTimestampUs: number | null = null;
   let lastKeyUs = Number.NEGATIVE_INFINITY;
@@ -110,10 +112,13 @@ export function openVideoTrack(options: Options): VideoTrack {
     const early = recording && !stopped && monotonicUs < recording.clock.baseUs;
     if (recording && !stopped && !isPaused(recording) && (t !== null || early)) {
       // Taken before the first instant but arrived after it: it is what the screen shows at the first instant.
-      if (options.sequenced && lastTimestampUs !== null)
-        lostBefore += missingBetween(lastTimestampUs, frame.timestamp);
+      const missing =
+        options.sequenced && lastTimestampUs !== null ? missingBetween(lastTimestampUs, frame.timestamp) : 0;
+      lostBefore += missing;
       lastTimestampUs = frame.timestamp;
+      const { dropped } = pacing.counts;
       pacing = arrive(pacing, t ?? 0);
+      if (missing > 0 || pacing.counts.dropped > dropped) droppedAtS.add(Math.floor((t ?? 0) / 1e6));
       hold(frame);
       pump();
     } else {
@@ -370,6 +375,7 @@ export function openVideoTrack(options: Options): VideoTrack {
       askedFps: framesPerSecond(settings.frameRate),
       ...pacing.counts,
       lostBefore: options.sequenced ? lostBefore : null,
+      droppedAtS: [...droppedAtS].sort((a, b) => a - b),
       encodeP50Ms: percentile(allMs, 0.5),
       encodeP95Ms: percentile(allMs, 0.95),
     }),

@@ -32,7 +32,7 @@ const LESSONS: { title: string; rig: Rig; take?: string; steps?: [string, string
 ];
 const DAY_MS = 24 * 3600 * 1000;
 
-const BESIDE = { kind: 'side-by-side', camera: 'right', mirror: false } as const;
+const BESIDE = { kind: 'side-by-side', camera: 'right', mirror: false, key: null } as const;
 
 /** Two steps, the second with the camera beside the screen. */
 async function cutInTwo(

@@ -1,4 +1,5 @@
-import { copyFile } from 'node:fs/promises';
+import { copyFile, writeFile } from 'node:fs/promises';
+import { chaptersText } from '@/core/cut/chapters';
 import type { Destination } from '@/core/destination';
 import type { PicturePart, PlannedFile } from '@/core/render/plan';
 import { ffmpeg } from '../media/ffmpeg';
@@ -43,12 +44,17 @@ export async function makePlannedFile(
     pictures = `${scratch}/${file.name}-joined.mp4`;
     await joinParts(picture.parts, picture.rate, pictures, signal);
   }
+  const chapters = file.chapters && file.chapters.length > 0 ? `${scratch}/${file.name}.chapters` : null;
+  if (chapters) await writeFile(chapters, chaptersText(file.chapters ?? []));
   await ffmpeg(
     [
       // Copied sound begins with a whole frame of its codec, up to a fiftieth of a second after the first picture, and stays there.
       ...(sound?.copied ? ['-copyts'] : []),
       ...['-i', pictures, ...(soundPath ? ['-i', soundPath] : [])],
-      ...['-map', '0:v', ...(soundPath ? ['-map', '1:a'] : []), '-c', 'copy', '-map_metadata', '-1'],
+      ...(chapters ? ['-f', 'ffmetadata', '-i', chapters, '-map_chapters', soundPath ? '2' : '1'] : []),
+      ...['-map', '0:v', ...(soundPath ? ['-map', '1:a'] : []), '-c', 'copy'],
+      // Nothing of what went in, but for the names of the chapters.
+      ...['-map_metadata:g', '-1', '-map_metadata:s', '-1'],
       ...(destination.fastStart ? ['-movflags', '+faststart'] : []),
       ...['-f', FORMATS[destination.container], path],
     ],

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { afterAll, expect, it } from 'vitest';
-import { type ColourKey, keyPixels } from '@/core/colour-key';
+import { type ColourKey, firstKey, keyPixels } from '@/core/colour-key';
 import type { Layout } from '@/core/cut/cut';
 import { arrange } from '@/core/layout';
 import { type PictureGraph, pictureGraph } from '@/core/render/picture-graph';
@@ -48,8 +48,8 @@ async function composed(graph: PictureGraph, format: 'gray' | 'rgb24'): Promise<
 }
 
 it.each<[Layout]>([
-  [{ kind: 'side-by-side', camera: 'left', mirror: false }],
-  [{ kind: 'camera', mirror: false }],
+  [{ kind: 'side-by-side', camera: 'left', mirror: false, key: null }],
+  [{ kind: 'camera', mirror: false, key: null }],
 ])('shows the screen by itself while the camera is away: %o', async (layout) => {
   const screen = await segment('screen', 'white', SCREEN, 0, 4);
   const faces = [await segment('face1', 'gray', CAMERA, 1, 2), await segment('face2', 'gray', CAMERA, 3, 4)];
@@ -66,6 +66,22 @@ it.each<[Layout]>([
     expect(seen(seconds, middle)).toBeLessThan(150);
     expect(seen(seconds, 0)).toBeLessThan(60);
   }
+});
+
+it.each<[Layout]>([
+  [{ kind: 'side-by-side', camera: 'right', mirror: false, key: firstKey('#3fae62') }],
+  [{ kind: 'camera', mirror: false, key: firstKey('#3fae62') }],
+])('takes the wall away where the camera stands for itself: %o', async (layout) => {
+  const screen = await segment('screen', 'white', SCREEN, 0, 1);
+  const wall = await segment('wall', '0x3fae62', CAMERA, 0, 1);
+  const graph = pictureGraph([screen], [wall], layout, SCREEN, RATE, 0, 5, join(folder, 'graph'));
+  const bytes = await composed(graph, 'gray');
+  const { x, y, width, height } = arrange(SCREEN, SCREEN, CAMERA, layout).camera?.at ?? {
+    ...{ x: 0, y: 0, width: 0, height: 0 },
+  };
+  const middle = bytes[Math.round(y + height / 2) * SCREEN.width + Math.round(x + width / 2)];
+  // What is behind it is the dark ground; the wall would be at 140.
+  expect(middle).toBeLessThan(50);
 });
 
 it('takes a wall away by its colour just as the player does, and draws the line around', async () => {

@@ -54,7 +54,10 @@ export async function readRenderTake(take: Take): Promise<RenderTake & { picture
     cameras: [],
     sounds: [],
     copies: [],
-    bytes: 0,
+    bytes: take.tracks
+      .getItems()
+      .flatMap((track) => track.segments.getItems())
+      .reduce((sum, { bytes }) => sum + (bytes ?? 0), 0),
     pictureBytes: 0,
   };
   const segments = take.tracks.getItems().flatMap((track) =>
@@ -72,7 +75,6 @@ export async function readRenderTake(take: Take): Promise<RenderTake & { picture
     const packets = await packetsOf(take.id, run);
     if (configuration.type === 'events' || packets.timesUs.length === 0) continue;
     const path = await joinedInput(run.map(({ id }) => segmentPath(take.id, id, 'media')));
-    read.bytes += packets.bytes;
     if (configuration.type === 'audio') {
       const track = kind as SoundInput['track'];
       if (take.facts?.heard?.includes(track)) continue;

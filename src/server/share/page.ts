@@ -1,4 +1,4 @@
-import { bytesText } from '@/core/figures';
+import { bytesText, clockText } from '@/core/figures';
 import { ACTION_IDS, ACTIONS, type ActionId, keyText } from '@/core/keys';
 import { shuttled } from '@/core/shuttle';
 import type { SharedMedia } from './shared-media';
@@ -23,6 +23,11 @@ dl { display: flex; flex-wrap: wrap; gap: 6px 22px; margin: 0; font-size: 14px; 
 dl div { display: flex; gap: 7px; align-items: center }
 dt, dd { margin: 0 }
 kbd { font: inherit; font-size: 12.5px; padding: 0 6px; border: 1px solid var(--line); border-bottom-width: 2px; border-radius: 5px; color: var(--text) }
+ol { margin: 0 0 14px; padding: 0; list-style: none; columns: 280px }
+ol button { font: inherit; font-size: 15px; display: flex; gap: 10px; width: 100%; padding: 4px 8px; text-align: start; color: var(--text); background: none; border: 0; border-radius: 6px; cursor: pointer }
+ol button:hover { background: color-mix(in srgb, var(--text) 8%, transparent) }
+ol button:focus-visible { outline: 3px solid #2a8577; outline-offset: -2px }
+ol span { color: var(--soft); font-variant-numeric: tabular-nums; min-width: 3.2em }
 .note { font-size: 14px; margin-bottom: 12px }
 .note:empty { display: none }
 `;
@@ -65,6 +70,8 @@ if (video) {
     'play.jump-back': () => to(video.currentTime - 5), 'play.jump-on': () => to(video.currentTime + 5),
     'play.start': () => to(0), 'play.end': () => to(video.duration),
   };
+  for (const chapter of document.querySelectorAll('ol button'))
+    chapter.addEventListener('click', () => { to(Number(chapter.dataset.at)); video.play(); });
   const keys = ${JSON.stringify(Object.fromEntries(PLAYED.flatMap((action) => ACTIONS[action].keys.map((key) => [key, action]))))};
   addEventListener('keydown', (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
@@ -117,7 +124,7 @@ const KEYS: [string, string][] = [
 ];
 
 /** The page of a link: a title, the video, its keys. */
-export function sharePage(nonce: string, { title, state, bytes }: SharedMedia): string {
+export function sharePage(nonce: string, { title, state, bytes, chapters }: SharedMedia): string {
   const said = {
     waiting: 'It is on its way: this page shows it as soon as it has arrived.',
     first: 'A first version, as recorded. The finished video follows automatically.',
@@ -128,6 +135,12 @@ export function sharePage(nonce: string, { title, state, bytes }: SharedMedia): 
       ? `<p role="status">${said}</p>`
       : `<video controls playsinline preload="metadata" tabindex="0" src="video" aria-label="${escaped(title)}"></video>`;
   const keys = KEYS.map(([key, what]) => `<div><dt><kbd>${key}</kbd></dt><dd>${what}</dd></div>`).join('');
+  const steps = chapters
+    .map(
+      (chapter) =>
+        `<li><button type="button" data-at="${chapter.startUs / 1e6}"><span>${clockText(chapter.startUs)}</span>${escaped(chapter.title)}</button></li>`,
+    )
+    .join('');
   return html(
     nonce,
     title,
@@ -135,6 +148,7 @@ export function sharePage(nonce: string, { title, state, bytes }: SharedMedia): 
 <p>${state === 'whole' ? bytesText(bytes) : '&nbsp;'}</p>
 <div class="frame">${frame}</div>
 <p class="note" role="status">${state === 'first' ? said : ''}</p>
+${steps ? `<ol aria-label="Chapters">${steps}</ol>` : ''}
 ${state === 'waiting' ? '' : `<dl>${keys}</dl>`}`,
     state,
   );

@@ -1,4 +1,6 @@
 import { join } from 'node:path';
+import { type Chapter, chaptersOf } from '@/core/cut/chapters';
+import { Cut } from '@/core/cut/cut';
 import type { ShareToken } from '@/core/ids';
 import { Share } from '../db/entities';
 import { unitOfWork } from '../db/orm';
@@ -12,6 +14,8 @@ export type SharedMedia = {
   path: string | null;
   type: string;
   bytes: number;
+  /** Of a finished video with several steps. */
+  chapters: readonly Chapter[];
 };
 
 /** @returns null for links that were revoked, whose subject is gone, or that never were: nobody can tell these apart */
@@ -31,8 +35,15 @@ export async function sharedMedia(token: ShareToken): Promise<SharedMedia | null
     const path = name ? join(parcelDir(share.parcel.id), name) : null;
     const bytes = path && (await sizeOf(path));
     return path && bytes
-      ? { title, state: 'whole', path, type: typeOf(path), bytes }
-      : { title, state: 'waiting', path: null, type: '', bytes: 0 };
+      ? {
+          title,
+          state: 'whole',
+          path,
+          type: typeOf(path),
+          bytes,
+          chapters: chaptersOf(Cut.parse(share.parcel.cut)),
+        }
+      : nothingYet(title);
   }
   if (!share.take || share.take.deletedAt) return null;
   const plain = madePath(share.take.id, 'plain.mp4');
@@ -42,10 +53,19 @@ export async function sharedMedia(token: ShareToken): Promise<SharedMedia | null
     [recorded, 'first'],
   ] as const) {
     const bytes = await sizeOf(path);
-    if (bytes) return { title, state, path, type: typeOf(path), bytes };
+    if (bytes) return { title, state, path, type: typeOf(path), bytes, chapters: [] };
   }
-  return { title, state: 'waiting', path: null, type: '', bytes: 0 };
+  return nothingYet(title);
 }
+
+const nothingYet = (title: string): SharedMedia => ({
+  title,
+  state: 'waiting',
+  path: null,
+  type: '',
+  bytes: 0,
+  chapters: [],
+});
 
 const TYPES: Record<string, string> = {
   mp4: 'video/mp4',

@@ -1,7 +1,14 @@
-import { mkdirSync } from 'node:fs';
+import { existsSync, mkdirSync } from 'node:fs';
+import { join } from 'node:path';
 import { FileStore } from '@tus/file-store';
 import { Server } from '@tus/server';
-import { ALREADY_CONFIRMED, LARGEST_SEGMENT_BYTES, parseUploadName, uploadName } from '@/core/upload';
+import {
+  ALREADY_CONFIRMED,
+  LARGEST_SEGMENT_BYTES,
+  parseUploadName,
+  UPLOAD_BEGUN,
+  uploadName,
+} from '@/core/upload';
 import { config } from '../config';
 import { Segment } from '../db/entities';
 import { unitOfWork } from '../db/orm';
@@ -44,6 +51,9 @@ export function uploads(): Server {
         throw refuse(404, 'not-found', 'There is no such segment.', 'Announce it first.');
       if (segment.state === 'confirmed')
         throw refuse(409, ALREADY_CONFIRMED, 'This segment is already confirmed.', 'Confirm it again.');
+      // Creating it again would empty it.
+      if (existsSync(join(uploadsDir(), upload.id)))
+        throw refuse(409, UPLOAD_BEGUN, 'This upload is already begun.', 'Ask where it stands with HEAD.');
       return { metadata: upload.metadata };
     },
     onIncomingRequest: async (request) => {

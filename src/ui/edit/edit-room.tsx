@@ -2,14 +2,26 @@
 
 import { App, Button, Flex, Input } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { at, type Cut, cutLengthUs, placedPieces, type Step, stepLengthUs, whereSeen } from '@/core/cut/cut';
+import {
+  at,
+  type Cut,
+  cutLengthUs,
+  placedPieces,
+  type Step,
+  shownLengthsUs,
+  stepTitle,
+  whereSeen,
+} from '@/core/cut/cut';
 import { type CutVersionView, cutOfTake, type EditPage } from '@/core/cut/edit-page';
 import { join, keep, moveEnd, remove, setGains, setLayout, setTitle, split } from '@/core/cut/edits';
 import { headsAndTails } from '@/core/cut/heads-and-tails';
 import { clockText } from '@/core/figures';
 import { newStepId, type StepId } from '@/core/ids';
 import type { ActionId } from '@/core/keys';
+import { isSoundOnly } from '@/core/picture-source';
 import { problemOf } from '@/core/problem';
+import type { FrameRate } from '@/core/rational';
+import { timecodeText } from '@/core/timecode';
 import { playerTake } from '@/player/files';
 import { Key } from '../keys/key';
 import { useAction } from '../keys/use-action';
@@ -31,6 +43,15 @@ import { TakeChoice } from './take-choice';
 import { useCut } from './use-cut';
 import { Versions } from './versions';
 
+/** Whose frames are stepped through: those of the first take. */
+const rateOf = (page: EditPage, cut: Cut): FrameRate =>
+  page.takes.find(({ id }) => id === cut.steps[0]?.pieces[0]?.take)?.rig.picture.frameRate ?? {
+    num: 30,
+    den: 1,
+  };
+
+const seconds = ({ fromUs, toUs }: Range): string => ((toUs - fromUs) / 1e6).toFixed(1);
+
 const placeOf = (cut: Cut, step: Step): Range => {
   const own = placedPieces(cut).filter((placed) => placed.step.id === step.id);
   return { fromUs: own[0]?.startUs ?? 0, toUs: own.at(-1)?.endUs ?? 0 };
@@ -47,7 +68,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   }, [keeper.saved, leaves]);
   const frame = useRef<HTMLDivElement>(null);
   const [sources] = useState(() => page.takes.map(playerTake));
-  const { player, state } = usePlayer(frame, sources, page.cut);
+  const { player, state } = usePlayer(frame, sources, page.cut, rateOf(page, page.cut));
   usePlayerKeys(player);
   const peaks = usePeaks(page.takes.map(({ id }) => id));
   const [chosen, setChosen] = useState<Range | null>(null);
@@ -55,7 +76,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const positionUs = Math.min(state.positionUs, lengthUs);
   const here = at(cut, positionUs);
   const takeOf = (step: Step) => page.takes.find(({ id }) => id === step.pieces[0]?.take);
-  const rate = takeOf(here.step)?.rig.picture.frameRate ?? { num: 30, den: 1 };
+  const rate = rateOf(page, page.cut);
 
   const shown = useRef(page.cut);
   useEffect(() => {
@@ -144,6 +165,9 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
     const step = cut.steps.find((each) => each.id === id);
     if (step) player?.seek(placeOf(cut, step).fromUs);
   };
+  const lengths = shownLengthsUs(cut);
+  const shownTake = takeOf(here.step);
+  const soundOnly = shownTake !== undefined && isSoundOnly(shownTake.rig);
   const [width, height] = [state.size?.width ?? 16, state.size?.height ?? 9];
   return (
     <main className="edit">
@@ -175,23 +199,24 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
                 onClick={() => goTo(step.id)}
               >
                 <span className="fig">{i + 1}</span>
-                <span className="sr-only">Go to {step.title}</span>
+                <span className="sr-only">Go to {stepTitle(cut, step.id)}</span>
               </Button>
               <span className="grow">
                 <Input
                   variant="borderless"
                   aria-label={`Title of step ${i + 1}`}
                   value={step.title}
+                  placeholder={stepTitle(cut, step.id)}
                   maxLength={200}
                   onChange={({ target }) => change(setTitle(cut, step.id, target.value))}
                 />
                 <span className="small mute">{layoutName(step.layout)}</span>
               </span>
-              <span className="fig">{clockText(stepLengthUs(step))}</span>
+              <span className="fig">{clockText(lengths[i] ?? 0)}</span>
               {i > 0 && (
                 <Button
                   type="text"
-                  aria-label={`Join ${step.title} to the step before it`}
+                  aria-label={`Join ${stepTitle(cut, step.id)} to the step before it`}
                   title="Join to the step before"
                   onClick={() => edit((now) => join(now, step.id), positionUs)}
                 >
@@ -219,7 +244,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         data-position={positionUs}
       >
         <div
-          className="screen"
+          className={soundOnly ? 'screen sound-only' : 'screen'}
           ref={frame}
           style={{
             aspectRatio: `${width} / ${height}`,
@@ -228,16 +253,20 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         />
       </section>
       <div className="stack">
-        <Layouts
-          layout={here.step.layout}
-          withCamera={takeOf(here.step)?.withCamera ?? false}
-          place={takeOf(here.step)?.rig.camera?.place ?? null}
-          onChange={(layout, how) =>
-            how === 'drag'
-              ? change(setLayout(cut, here.step.id, layout), how)
-              : edit((now) => setLayout(now, here.step.id, layout), positionUs)
-          }
-        />
+        {soundOnly ? (
+          <p className="mute">Sound only: there is no picture.</p>
+        ) : (
+          <Layouts
+            layout={here.step.layout}
+            withCamera={takeOf(here.step)?.withCamera ?? false}
+            place={takeOf(here.step)?.rig.camera?.place ?? null}
+            onChange={(layout, how) =>
+              how === 'drag'
+                ? change(setLayout(cut, here.step.id, layout), how)
+                : edit((now) => setLayout(now, here.step.id, layout), positionUs)
+            }
+          />
+        )}
         <StepSound
           gains={here.step.gains}
           withAppSound={takeOf(here.step)?.rig.appSound !== null}
@@ -278,6 +307,10 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           <Act action="edit.remove" label="Delete" disabled={!chosen} onClick={takeOut} />
           <Act action="edit.keep" label="Trim to selection" disabled={!chosen} onClick={keepOnly} />
           <Act action="edit.split" label="Split here" onClick={splitHere} />
+          <span className="small fig" role="status">
+            {chosen &&
+              `Selected: ${timecodeText(chosen.fromUs, rate)} to ${timecodeText(chosen.toUs, rate)}, ${seconds(chosen)} s`}
+          </span>
           <span className="grow" />
           <Act action="edit.undo" label="Undo" disabled={!keeper.canUndo} onClick={keeper.undo} />
           <Act action="edit.redo" label="Redo" disabled={!keeper.canRedo} onClick={keeper.redo} />

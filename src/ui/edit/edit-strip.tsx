@@ -3,7 +3,7 @@
 import { Button } from 'antd';
 import { scaleLinear } from 'd3-scale';
 import { useRef, useState } from 'react';
-import { type Cut, cutLengthUs, placedPieces, stepLengthUs } from '@/core/cut/cut';
+import { type Cut, cutLengthUs, type Placed, placedPieces, stepLengthUs, stepTitle } from '@/core/cut/cut';
 import { clockText } from '@/core/figures';
 import type { StepId, TakeId } from '@/core/ids';
 import { TRACK_NAMES } from '@/core/take';
@@ -67,7 +67,7 @@ export function EditStrip(props: {
               aria-pressed={step.id === props.step}
               onClick={() => props.onStep(step.id)}
             >
-              <span className="cut-off">{step.title}</span>
+              <span className="cut-off">{stepTitle(cut, step.id)}</span>
             </Button>
           </li>
         ))}
@@ -137,6 +137,9 @@ export function EditStrip(props: {
           {proposed && proposed.toUs < lengthUs && (
             <span className="dull" style={{ left: share(proposed.toUs), right: 0 }} />
           )}
+          {joints(pieces).map(({ us, name }) => (
+            <span key={us} className="joint" style={{ left: share(us) }} title={name} />
+          ))}
           {props.marksUs.map((us) => (
             <span key={us} className="mark" style={{ left: share(us) }} title={`Mark at ${clockText(us)}`} />
           ))}
@@ -176,6 +179,18 @@ export function EditStrip(props: {
       </div>
     </StripZoom>
   );
+}
+
+/** Where two pieces meet, and what lay between them. */
+function joints(pieces: readonly Placed[]): { us: number; name: string }[] {
+  return pieces.slice(1).flatMap(({ piece, startUs, step }, i) => {
+    const before = pieces[i];
+    if (!before) return [];
+    const goneUs = piece.inUs - before.piece.outUs;
+    if (piece.take !== before.piece.take || goneUs < 0)
+      return before.step.id === step.id ? [{ us: startUs, name: 'Another part follows here' }] : [];
+    return goneUs === 0 ? [] : [{ us: startUs, name: `${(goneUs / 1e6).toFixed(1)} s deleted here` }];
+  });
 }
 
 /** One end of what is chosen. */

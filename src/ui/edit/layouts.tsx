@@ -2,9 +2,10 @@
 
 import { Collapse, Radio } from 'antd';
 import type { ReactNode } from 'react';
-import { isMirrored, type Layout } from '@/core/cut/cut';
+import { isMirrored, keyOf, type Layout } from '@/core/cut/cut';
 import { type CameraPlace, FIRST_PLACE } from '@/core/rig';
-import { CameraLook } from '../shared/camera-look';
+import { Pebbles } from '../set-up/choices';
+import { CameraBackground, CameraLook } from '../shared/camera-look';
 import type { ChangeHow } from '../shared/slider';
 
 const NAMES: Record<Layout['kind'], string> = {
@@ -48,13 +49,19 @@ export function Layouts(props: {
   onChange: (layout: Layout, how: ChangeHow) => void;
 }) {
   const { layout, withCamera, place, onChange } = props;
-  const mirror = layout.kind === 'screen' ? (place?.mirror ?? false) : isMirrored(layout);
+  // The camera keeps its look from layout to layout.
+  const { mirror, key } =
+    layout.kind === 'screen'
+      ? { mirror: place?.mirror ?? false, key: place?.key ?? null }
+      : { mirror: isMirrored(layout), key: keyOf(layout) };
   const next: Record<Layout['kind'], Layout> = {
     screen: { kind: 'screen' },
     corner:
-      layout.kind === 'corner' ? layout : { kind: 'corner', place: { ...(place ?? FIRST_PLACE), mirror } },
-    'side-by-side': { kind: 'side-by-side', camera: 'right', mirror },
-    camera: { kind: 'camera', mirror },
+      layout.kind === 'corner'
+        ? layout
+        : { kind: 'corner', place: { ...(place ?? FIRST_PLACE), mirror, key } },
+    'side-by-side': { kind: 'side-by-side', camera: 'right', mirror, key },
+    camera: { kind: 'camera', mirror, key },
   };
   const kinds = Object.keys(NAMES) as Layout['kind'][];
   return (
@@ -83,7 +90,7 @@ export function Layouts(props: {
         ))}
       </Radio.Group>
       {!withCamera && <p className="small mute">This take has no camera.</p>}
-      {layout.kind === 'corner' && withCamera && (
+      {layout.kind !== 'screen' && withCamera && (
         <Collapse
           className="camera-look"
           ghost
@@ -92,19 +99,49 @@ export function Layouts(props: {
             {
               key: 'look',
               label: 'Camera look',
-              children: (
-                <CameraLook
-                  place={layout.place}
-                  onChange={(part, how) =>
-                    onChange({ kind: 'corner', place: { ...layout.place, ...part } }, how)
-                  }
-                  keyNote="The camera is a track of its own: the recording is not changed."
-                />
-              ),
+              children: <LayoutLook layout={layout} onChange={onChange} />,
             },
           ]}
         />
       )}
     </section>
+  );
+}
+
+const KEY_NOTE = 'The camera is a track of its own: the recording is not changed.';
+
+/** How the camera of a layout looks: all of it over the picture; its side and its background where it stands for itself. */
+function LayoutLook(props: {
+  layout: Exclude<Layout, { kind: 'screen' }>;
+  onChange: (layout: Layout, how: ChangeHow) => void;
+}) {
+  const { layout, onChange } = props;
+  if (layout.kind === 'corner')
+    return (
+      <CameraLook
+        place={layout.place}
+        onChange={(part, how) => onChange({ ...layout, place: { ...layout.place, ...part } }, how)}
+        keyNote={KEY_NOTE}
+      />
+    );
+  return (
+    <>
+      {layout.kind === 'side-by-side' && (
+        <Pebbles
+          name="Side"
+          value={layout.camera}
+          options={[
+            { value: 'left', label: 'Left' },
+            { value: 'right', label: 'Right' },
+          ]}
+          onChange={(camera) => onChange({ ...layout, camera }, 'step')}
+        />
+      )}
+      <CameraBackground
+        colourKey={layout.key}
+        onChange={(key, how) => onChange({ ...layout, key }, how)}
+        keyNote={KEY_NOTE}
+      />
+    </>
   );
 }

@@ -1,5 +1,6 @@
 import { Flex } from 'antd';
 import type { Gains } from '@/core/cut/cut';
+import { gainText } from '@/core/decibels';
 import { type ChangeHow, Slider } from '../shared/slider';
 
 const LEAST_DB = -40;
@@ -23,7 +24,7 @@ export function StepSound(props: {
         <div key={key}>
           <Flex justify="space-between">
             <span style={{ color: `var(--${colour})` }}>{name}</span>
-            <span className="fig">{gainText(gains[key])}</span>
+            <span className="fig">{shown(gains[key])}</span>
           </Flex>
           <Slider
             name={name}
@@ -31,7 +32,7 @@ export function StepSound(props: {
             max={MOST_DB}
             step={1}
             value={Math.max(LEAST_DB, gains[key])}
-            text={gainText(gains[key])}
+            text={shown(gains[key])}
             colour={colour}
             onChange={(value, how) => onChange({ ...gains, [key]: value <= LEAST_DB ? -60 : value }, how)}
           />
@@ -41,5 +42,4 @@ export function StepSound(props: {
   );
 }
 
-const gainText = (db: number): string =>
-  db <= LEAST_DB ? 'silent' : `${db > 0 ? '+' : db < 0 ? '−' : ''}${Math.abs(Math.round(db))} dB`;
+const shown = (db: number): string => (db <= LEAST_DB ? 'silent' : gainText(db));

@@ -1,7 +1,7 @@
 import { App, Button, Col, Flex, Popconfirm, Progress as ProgressBar, Row } from 'antd';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { clarityText } from '@/core/clarity';
-import { bytesText } from '@/core/figures';
+import { bytesText, clockText } from '@/core/figures';
 import type { ParcelFacts, ParcelView } from '@/core/parcel';
 import type { JobView } from '@/core/take-page';
 import { fetchJson } from '../shared/fetch-json';
@@ -12,6 +12,9 @@ import { OpenedParcel } from './opened-parcel';
 
 const brokenOf = (facts: ParcelFacts) => facts.files.flatMap(({ rules }) => rules.filter(({ met }) => !met));
 const allOf = (facts: ParcelFacts) => facts.files.reduce((sum, { rules }) => sum + rules.length, 0);
+
+const scrolling = (): ScrollBehavior =>
+  window.matchMedia('(prefers-reduced-motion: reduce)').matches ? 'instant' : 'smooth';
 
 /** One parcel of the list: how far it is, or what it became. */
 export function ParcelRow({
@@ -26,6 +29,11 @@ export function ParcelRow({
   const told = useTold();
   const job = useJob(`/api/parcels/${parcel.id}/progress`, parcel.job, onChange);
   const [open, setOpen] = useState(false);
+  const row = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    // What was opened is seen from its head on.
+    if (open) row.current?.scrollIntoView({ block: 'start', behavior: scrolling() });
+  }, [open]);
   const { facts, destination } = parcel;
   const { notification } = App.useApp();
   const act = async (what: 'retry' | 'cancel' | 'delete') => {
@@ -54,15 +62,20 @@ export function ParcelRow({
   const done = job?.state === 'done' && facts;
   const [file] = facts?.files ?? [];
   return (
-    <li className="parcel">
+    <li className="parcel" ref={row}>
       <Row gutter={[18, 8]} align="middle">
-        <Col xs={24} lg={3}>
+        <Col xs={24} lg={5}>
           <b>{destination.name}</b>
+          <p className="small mute fig">
+            {new Date(parcel.createdAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+            {`, ${clockText(parcel.lengthUs)}${parcel.steps > 1 ? `, ${parcel.steps} steps` : ''}`}
+          </p>
+          {parcel.outdated && <p className="small amber">Made before your last edit</p>}
         </Col>
-        <Col xs={24} lg={8}>
+        <Col xs={24} lg={7}>
           {done ? <Outcome facts={facts} /> : <Progress job={job} />}
         </Col>
-        <Col xs={24} lg={13}>
+        <Col xs={24} lg={12}>
           <Flex wrap gap={8} justify="end" align="center">
             {!isOver(job) && <Button onClick={() => act('cancel')}>Cancel</Button>}
             {(job?.state === 'failed' || job?.state === 'cancelled') && (

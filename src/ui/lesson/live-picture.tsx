@@ -21,6 +21,22 @@ const sourceStyle = ({ crop }: Pick<Fitted, 'crop'>, source: Size): CSSPropertie
   top: share(-crop.y, crop.height),
 });
 
+/** The camera's place in the recorded picture, in pixels of the source that the picture is taken from. */
+function inSource<P extends ReturnType<typeof placeCamera>>(placed: P, { crop, at }: Fitted): P {
+  const by = crop.width / at.width;
+  return {
+    ...placed,
+    at: {
+      x: crop.x + (placed.at.x - at.x) * by,
+      y: crop.y + (placed.at.y - at.y) * by,
+      width: placed.at.width * by,
+      height: placed.at.height * by,
+    },
+    radius: placed.radius * by,
+    border: placed.border && { ...placed.border, px: placed.border.px * by },
+  };
+}
+
 /**
  * The live picture with the camera where it will lie, by the layout that the finished video has too.
  * @param whole shows the full frame instead of the capture area, for aiming
@@ -30,14 +46,14 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
   const states = useSourceStates(session);
   const source: Size = states.screen?.size ?? { width: 1920, height: 1080 };
   const follows = states.screen?.region;
-  const made = whole
-    ? fitted({ aim: 'whole', box: null, fit: 'within' }, source)
-    : fitted({ ...rig.picture, aim: follows ?? rig.picture.aim }, source);
+  const recorded = fitted({ ...rig.picture, aim: follows ?? rig.picture.aim }, source);
+  const made = whole ? fitted({ aim: 'whole', box: null, fit: 'within' }, source) : recorded;
   const { size, at } = made;
   const soundOnly = isSoundOnly(rig);
   const cameraSize = states.camera?.size ?? rig.camera?.size;
-  const placed =
-    rig.camera && cameraSize && !whole && !soundOnly ? placeCamera(size, cameraSize, rig.camera.place) : null;
+  const inRecorded =
+    rig.camera && cameraSize && !soundOnly ? placeCamera(recorded.size, cameraSize, rig.camera.place) : null;
+  const placed = inRecorded && whole ? inSource(inRecorded, recorded) : inRecorded;
   const [mirrored] = useOwnMirror();
   return (
     <div

@@ -1,7 +1,8 @@
 'use client';
 
-import { type RefObject, useEffect, useState, useSyncExternalStore } from 'react';
+import { type RefObject, useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import type { Cut } from '@/core/cut/cut';
+import type { FrameRate } from '@/core/rational';
 import type { PlayerTake } from '@/player/messages';
 import { NOT_LOADED, openPlayer, type Player, type PlayerState } from '@/player/player';
 
@@ -9,40 +10,83 @@ const nothing = () => () => undefined;
 
 /**
  * A player on a canvas of its own inside `holder`, as large as that is.
- * @param takes only the first ones are opened: when finishing has made the one file of all tracks, nobody who is watching
- *   is thrown back to the start
+ * @param takes opened once for each `files`: whoever is watching is not thrown back when finishing has made the one file of all tracks
+ * @param rate whose frames are stepped through
+ * @param files other ones are opened beside the player and take its place where it stands, playing if it plays
  */
 export function usePlayer(
   holder: RefObject<HTMLDivElement | null>,
   takes: PlayerTake[],
   cut: Cut,
+  rate: FrameRate,
+  files = '',
 ): { player: Player | null; state: PlayerState } {
   const [player, setPlayer] = useState<Player | null>(null);
-  const [opened] = useState({ takes, cut });
+  const live = useRef<Player | null>(null);
+  const latest = useRef({ takes, cut, rate });
+  latest.current = { takes, cut, rate };
   const state = useSyncExternalStore(
     player?.subscribe ?? nothing,
     () => player?.state() ?? NOT_LOADED,
     () => NOT_LOADED,
   );
+  // biome-ignore lint/correctness/useExhaustiveDependencies: other files are another player
   useEffect(() => {
     const frame = holder.current;
     if (!frame) return;
     // Each player gets a canvas of its own: one that was handed to a worker never comes back.
     const canvas = document.createElement('canvas');
-    frame.replaceChildren(canvas);
-    const now = openPlayer(canvas, opened.takes, opened.cut);
-    const fit = () => {
+    const own = latest.current;
+    const next = openPlayer(canvas, own.takes, own.cut, own.rate);
+    const sizes = new ResizeObserver(() => {
       const scale = Math.min(2, window.devicePixelRatio || 1);
-      now.resize(Math.round(frame.clientWidth * scale), Math.round(frame.clientHeight * scale));
-    };
-    const sizes = new ResizeObserver(fit);
+      next.resize(Math.round(frame.clientWidth * scale), Math.round(frame.clientHeight * scale));
+    });
     sizes.observe(frame);
-    setPlayer(now);
+    const show = () => {
+      frame.replaceChildren(canvas);
+      live.current = next;
+      setPlayer(next);
+    };
+    const before = live.current;
+    if (before)
+      takeOver(before, next, () => {
+        show();
+        before.close();
+      });
+    else show();
     return () => {
       sizes.disconnect();
-      now.close();
-      setPlayer(null);
+      if (live.current !== next) next.close();
     };
-  }, [holder, opened]);
+  }, [holder, files]);
+  useEffect(
+    () => () => {
+      live.current?.close();
+      live.current = null;
+    },
+    [],
+  );
   return { player, state };
+}
+
+/** Brings a player to where another one is, and goes on from there. @param show called when its picture is there */
+function takeOver(before: Player, next: Player, show: () => void): void {
+  let sought = false;
+  const unsubscribe = next.subscribe(() => {
+    const { loaded, exact } = next.state();
+    if (!loaded) return;
+    if (!sought) {
+      sought = true;
+      next.seek(before.state().positionUs);
+      return;
+    }
+    if (!exact) return;
+    unsubscribe();
+    const { playing, positionUs } = before.state();
+    show();
+    // What passed while its picture was made.
+    if (positionUs !== next.state().positionUs) next.seek(positionUs);
+    if (playing) requestAnimationFrame(() => void next.play());
+  });
 }

@@ -6,6 +6,7 @@ import { useState } from 'react';
 import type { RigId } from '@/core/ids';
 import { freeName, type NamedRigView } from '@/core/named-rig';
 import { fileName } from '@/core/names';
+import { PURPOSES } from '@/core/purposes';
 import { readRigFile, rigFileText } from '@/core/rig-file';
 import { ButtonLink } from '../shared/button-link';
 import { EditableTitle } from '../shared/editable-title';
@@ -43,7 +44,7 @@ export function RigsPage({
       <div className="title row">
         <p className="mute grow">
           Each lesson has its own copy of a rig: changes here change no lesson. Without a default, a new
-          lesson starts from the rig that was used last.
+          lesson starts from “{PURPOSES.lesson.name}”.
         </p>
         <FileButton label="Import a rig" field="Rig file" accept="application/json,.json" onFile={add} />
         <Button href="/api/rigs/schema" download="rig-schema.json">

@@ -145,7 +145,7 @@ export function NumberInput(props: {
     else setDraft(value);
   };
   return (
-    <Flex gap={8} align="center">
+    <Flex gap={8} align="center" wrap>
       <InputNumber
         style={{ width: 100 }}
         id={props.id}
@@ -162,7 +162,7 @@ export function NumberInput(props: {
       {props.unit && <span className="mute">{props.unit}</span>}
       {wrong && (
         <span className="small amber" role="alert">
-          {min} to {max}
+          Enter a number from {min} to {max}. {value} is kept.
         </span>
       )}
     </Flex>

@@ -15,6 +15,9 @@ const HANDLES: (Handle & { name: string })[] = [
   { h: -1, v: 0, name: 'left edge' },
 ];
 
+/** What Ctrl and arrow keys draw: the near corner stays where it is. */
+const FAR_CORNER: Handle = { h: 1, v: 1 };
+
 /** So near an edge of a window, in pixels of the screen, a drawn edge jumps to it. */
 const SNAP_PX = 6;
 
@@ -32,7 +35,8 @@ export function RegionEditor(props: {
   const { box, grip } = useDrawing<Handle | null, Region>(
     source.width,
     region,
-    (handle, from, dx, dy, scale) => {
+    (grasped, from, dx, dy, scale, ctrl) => {
+      const handle = grasped ?? (ctrl ? FAR_CORNER : null);
       const next = handle
         ? resizeRegion(from, handle, dx, dy, source, aspect)
         : moveRegion(from, dx, dy, source);
@@ -50,7 +54,7 @@ export function RegionEditor(props: {
         role="group"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it is moved by keys
         tabIndex={0}
-        aria-label={`Region ${sizeText(region)} from ${region.x}, ${region.y}. Arrow keys move it, with Shift further.`}
+        aria-label={`Region ${sizeText(region)} from ${region.x}, ${region.y}. Arrow keys move it by 2 px, with Shift by 10. With Ctrl they resize it.`}
         style={{
           left: percent(region.x, source.width),
           top: percent(region.y, source.height),

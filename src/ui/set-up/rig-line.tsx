@@ -1,12 +1,16 @@
 'use client';
 
-import { Button, Flex } from 'antd';
+import { Button, Flex, Tooltip } from 'antd';
 import { changedSince, PURPOSES } from '@/core/purposes';
+import { sameValue } from '@/core/rig-values';
+import { useRoom } from '../lesson/lesson-room';
 import { useSetUp } from './set-up-context';
 
 /** The purpose that these choices started from, and the way to another one. */
 export function RigLine({ open, onOpen }: { open: boolean; onOpen: () => void }) {
-  const { rig } = useSetUp();
+  const { lesson } = useRoom();
+  const { rig, changeRig } = useSetUp();
+  const { lastTime } = lesson;
   const changed = changedSince(rig).length;
   return (
     <Flex gap={12} align="center">
@@ -21,6 +25,13 @@ export function RigLine({ open, onOpen }: { open: boolean; onOpen: () => void })
             : ', no purpose chosen'}
         </span>
       </span>
+      {lastTime && !sameValue(lastTime.rig, rig) && (
+        <Tooltip title={`The rig of “${lastTime.lesson}”, recorded with last.`}>
+          <Button type="text" onClick={() => changeRig(() => lastTime.rig)}>
+            As last time
+          </Button>
+        </Tooltip>
+      )}
       <Button aria-label="Change the rig" aria-pressed={open} onClick={onOpen}>
         Change
       </Button>

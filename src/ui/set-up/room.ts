@@ -11,11 +11,15 @@ const Health = z.object({ freeBytes: z.number() });
 
 const LOOK_EVERY_MS = 20_000;
 
-/** How long this browser and the studio's disk take the present rig, at its highest rate. */
-export function useRoomLeft(): { browser: Room | null; server: Room | null } {
+/** The most that the present rig records, bytes a second. */
+export function useMostBytesPerSecond(): number {
   const { rig, session } = useRoom();
   const states = useSourceStates(session);
-  const bytesPerSecond = (trackRates(rig, states.screen?.size, states.camera?.size).total * 1000) / 8;
+  return (trackRates(rig, states.screen?.size, states.camera?.size).total * 1000) / 8;
+}
+
+/** How long this browser and the studio's disk take what is recorded at a rate. */
+export function useRoomLeft(bytesPerSecond: number): { browser: Room | null; server: Room | null } {
   const free = useQuery({
     queryKey: ['free-bytes'],
     refetchInterval: LOOK_EVERY_MS,

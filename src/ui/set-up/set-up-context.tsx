@@ -5,13 +5,14 @@ import type { VideoCodec } from '@/core/codecs';
 import type { EncoderSpeed } from '@/core/encoder-speed';
 import { type EncodingPlan, planEncoding } from '@/core/encoding-plan';
 import { type Flow, flowOf } from '@/core/flow';
-import { measuresTheSame } from '@/core/measured';
+import { measuredFor } from '@/core/measured';
 import { type Finding, preflight } from '@/core/preflight';
 import { standingReasons } from '@/core/purposes';
 import type { HintChoice } from '@/core/rate';
 import type { Rig } from '@/core/rig';
 import { useRoom, useSourceStates } from '../lesson/lesson-room';
 import { useActivity, useFacts, usePicture } from './use-facts';
+import { useHeld } from './use-held';
 import { useMeasuring } from './use-measuring';
 
 type SetUp = {
@@ -59,19 +60,20 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
   const marks = measuring.measured?.marks ?? null;
   const facts = useFacts(marks, measuring.measured?.textPx ?? null, useActivity());
   const { speeds } = facts;
+  const findings = useHeld(
+    rig,
+    useMemo(() => preflight(rig, facts), [rig, facts]),
+  );
   const value = useMemo((): SetUp => {
     const plan = planEncoding(rig.picture, picture ?? USUAL_SIZE, facts);
     const codec = { codec: plan.codec, reason: plan.codecReason };
     const { hint } = plan;
-    const measured =
-      lesson.measured && measuresTheSame(lesson.measured.rig, rig)
-        ? { screen: lesson.measured.screenKbps, camera: lesson.measured.cameraKbps }
-        : null;
+    const measured = lesson.measured && measuredFor(lesson.measured, rig);
     return {
       rig,
       changeRig,
       changePicture: (part) => changeRig((old) => ({ ...old, picture: { ...old.picture, ...part } })),
-      findings: preflight(rig, facts),
+      findings,
       flow: flowOf(rig, {
         source: states.screen?.size,
         cameraSize: states.camera?.size,
@@ -90,6 +92,19 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
       aspect: [aspect, setAspect],
       picking: [picking, setPicking],
     };
-  }, [rig, changeRig, facts, speeds, picture, states, marks, measuring, aspect, picking, lesson.measured]);
+  }, [
+    rig,
+    changeRig,
+    findings,
+    facts,
+    speeds,
+    picture,
+    states,
+    marks,
+    measuring,
+    aspect,
+    picking,
+    lesson.measured,
+  ]);
   return <SetUpContext.Provider value={value}>{children}</SetUpContext.Provider>;
 }

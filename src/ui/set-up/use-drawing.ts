@@ -11,20 +11,20 @@ const byArrow = (pixels: number): number => (Math.abs(pixels) === 1 ? pixels * E
  * @param width of the picture, in its pixels
  * @param start what the box is now
  * @param draw told the grip that is held, what the box was when it was taken, and how far it has gone since. `scale` is the
- *   picture's pixels for one of the screen; 0 when it is moved by keys
+ *   picture's pixels for one of the screen; 0 when it is moved by keys. `ctrl` with keys asks for resizing
  * @returns `grip` makes an element a grip, `box` is for the box on the picture
  */
 export function useDrawing<Grip, Start>(
   width: number,
   start: Start,
-  draw: (grip: Grip, from: Start, dx: number, dy: number, scale: number) => void,
+  draw: (grip: Grip, from: Start, dx: number, dy: number, scale: number, ctrl: boolean) => void,
 ) {
   const box = useRef<HTMLDivElement>(null);
-  const grip = useHandle<Grip, Start>(start, (held, from, dx, dy, { byKeys }) => {
+  const grip = useHandle<Grip, Start>(start, (held, from, dx, dy, { byKeys, ctrl }) => {
     const outer = box.current?.parentElement;
-    if (byKeys) return draw(held, from, byArrow(dx), byArrow(dy), 0);
+    if (byKeys) return draw(held, from, byArrow(dx), byArrow(dy), 0, ctrl);
     const scale = outer ? width / outer.getBoundingClientRect().width : 0;
-    draw(held, from, dx * scale, dy * scale, scale);
+    draw(held, from, dx * scale, dy * scale, scale, false);
   });
   return { box, grip };
 }

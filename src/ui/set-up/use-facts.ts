@@ -11,8 +11,9 @@ import { followActivity } from '@/recorder/activity/activity';
 import { measuredAt, onMeasured } from '@/recorder/headroom';
 import { recordingProblem } from '@/recorder/sources';
 import { useArrangement, useRoom, useSourceStates } from '../lesson/lesson-room';
-import { useRoomLeft } from './room';
+import { useMostBytesPerSecond, useRoomLeft } from './room';
 import { useFinalStore } from './stores';
+import { useHeld } from './use-held';
 
 let cached: { key: string; known: EncoderKnowledge } | null = null;
 onMeasured(() => {
@@ -99,7 +100,8 @@ export function useFacts(
 ): Facts {
   const { session } = useRoom();
   const sources = useSourceStates(session);
-  const room = useRoomLeft();
+  // Whatever is expected: it must not be full before the end.
+  const room = useRoomLeft(useMostBytesPerSecond());
   const { speeds, hintMs } = useEncoders();
   const permissions = usePermissions();
   const outside = useOutside();
@@ -126,5 +128,6 @@ export function useFacts(
 export function useFindings() {
   const { rig } = useRoom();
   const facts = useFacts();
-  return useMemo(() => preflight(rig, facts), [rig, facts]);
+  const found = useMemo(() => preflight(rig, facts), [rig, facts]);
+  return useHeld(rig, found);
 }

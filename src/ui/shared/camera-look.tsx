@@ -21,7 +21,6 @@ export function CameraLook(props: {
 }) {
   const { place, onChange, onPick } = props;
   const { key, border } = place;
-  const colour = useId();
   return (
     <>
       <Pebbles
@@ -50,6 +49,28 @@ export function CameraLook(props: {
           )
         }
       />
+      <CameraBackground
+        colourKey={key}
+        onChange={(next, how) => onChange({ key: next }, how)}
+        onPick={onPick}
+        keyNote={props.keyNote}
+      />
+    </>
+  );
+}
+
+/** Whether the camera's background is seen, and which colour is taken away. */
+export function CameraBackground(props: {
+  colourKey: ColourKey | null;
+  onChange: (key: ColourKey | null, how: ChangeHow) => void;
+  /** Picks the wall's colour from the picture; absent where no live picture is there. */
+  onPick?: { picking: boolean; begin: () => void };
+  keyNote?: string;
+}) {
+  const { colourKey: key, onChange, onPick } = props;
+  const colour = useId();
+  return (
+    <>
       <Pebbles
         name="Background"
         value={key ? 'away' : 'stays'}
@@ -57,7 +78,7 @@ export function CameraLook(props: {
           { value: 'stays', label: 'Kept' },
           { value: 'away', label: 'Chroma key' },
         ]}
-        onChange={(kind) => onChange({ key: kind === 'away' ? firstKey(FIRST_COLOUR) : null }, 'step')}
+        onChange={(kind) => onChange(kind === 'away' ? firstKey(FIRST_COLOUR) : null, 'step')}
         note={key ? props.keyNote : undefined}
       />
       {key && (
@@ -71,7 +92,7 @@ export function CameraLook(props: {
               value={key.colour}
               disabledAlpha
               onChangeComplete={(picked) =>
-                onChange({ key: firstKey(picked.toHexString().slice(0, 7).toLowerCase()) }, 'step')
+                onChange(firstKey(picked.toHexString().slice(0, 7).toLowerCase()), 'step')
               }
             />
             {onPick && (
@@ -92,7 +113,7 @@ export function CameraLook(props: {
               value={key[field]}
               most={most}
               least={field === 'tolerance' ? 0.01 : 0}
-              onChange={(value, how) => onChange({ key: { ...key, [field]: value } }, how)}
+              onChange={(value, how) => onChange({ ...key, [field]: value }, how)}
             />
           ))}
         </div>

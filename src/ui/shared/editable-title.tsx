@@ -4,6 +4,8 @@ import { EditOutlined } from '@ant-design/icons';
 import { Button, Input } from 'antd';
 import { useState } from 'react';
 
+const MOST_TITLE = 200;
+
 /** A heading that becomes a field when its pencil is pressed. Enter or leaving the field keeps what was typed, Escape does not. */
 export function EditableTitle({
   title,
@@ -30,7 +32,13 @@ export function EditableTitle({
         aria-label={`Name of ${of}`}
         autoFocus
         value={draft}
-        maxLength={200}
+        maxLength={MOST_TITLE}
+        // Only near the end: until then it is of no interest.
+        suffix={
+          draft.length > MOST_TITLE - 20 && (
+            <span className="small mute" role="status">{`${draft.length} of ${MOST_TITLE} characters`}</span>
+          )
+        }
         onChange={(event) => setDraft(event.target.value)}
         onPressEnter={done}
         onBlur={done}

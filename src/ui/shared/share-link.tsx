@@ -1,8 +1,13 @@
+import { CheckOutlined } from '@ant-design/icons';
 import { App, Button, Flex, Popconfirm } from 'antd';
+import { useEffect, useState } from 'react';
 import type { ParcelId, TakeId } from '@/core/ids';
 import type { ShareView } from '@/core/take-page';
 import { fetchJson } from './fetch-json';
 import { useTold } from './use-told';
+
+/** For so long the button says that it did. */
+const COPIED_MS = 3000;
 
 /** Whether an address leads nowhere from another machine. */
 const isLocal = (url: string): boolean => /^(localhost|127\.|\[::1\])/.test(new URL(url).host);
@@ -15,6 +20,12 @@ export function ShareLink(props: {
 }) {
   const { share, onChange } = props;
   const { message } = App.useApp();
+  const [copied, setCopied] = useState(false);
+  useEffect(() => {
+    if (!copied) return;
+    const timer = setTimeout(() => setCopied(false), COPIED_MS);
+    return () => clearTimeout(timer);
+  }, [copied]);
   const told = useTold();
   const change = async (work: Promise<unknown>) => {
     if (await told(work)) onChange();
@@ -22,7 +33,7 @@ export function ShareLink(props: {
   const copy = async (url: string) => {
     // Without a permission for the clipboard the address is still there to be marked.
     await navigator.clipboard.writeText(url).then(
-      () => message.success('The link is in the clipboard.'),
+      () => setCopied(true),
       () => message.warning('The browser did not let it be copied: mark the address and copy it.'),
     );
   };
@@ -33,7 +44,12 @@ export function ShareLink(props: {
       <a href={share.url} target="_blank" rel="noreferrer" className="small">
         {share.url.replace(/^https?:\/\//, '')}
       </a>
-      <Button onClick={() => copy(share.url)}>Copy</Button>
+      <Button icon={copied ? <CheckOutlined /> : undefined} onClick={() => copy(share.url)}>
+        {copied ? 'Copied' : 'Copy link'}
+      </Button>
+      <span className="sr-only" role="status">
+        {copied && 'The link was copied.'}
+      </span>
       {isLocal(share.url) && <span className="small amber">works only on this computer</span>}
       <Popconfirm
         title="Revoke this link?"

@@ -5,6 +5,8 @@ import { useDrag } from '@use-gesture/react';
 type How = {
   /** Whether arrow keys move it: by 1, with Shift by 10. Otherwise a pointer does. */
   byKeys: boolean;
+  /** Whether Ctrl is held: what is moved otherwise is resized. */
+  ctrl: boolean;
   /** Whether this is the last of a drag. Each press of an arrow key is a drag of its own. */
   done: boolean;
 };
@@ -29,13 +31,17 @@ export function useHandle<Grip, Start>(
         // Its own up is none of ours: the press has moved it already.
         if (event.type !== 'keydown') return memo;
         event.preventDefault();
-        move(grip, start, delta[0], delta[1], { byKeys: true, done: true });
+        move(grip, start, delta[0], delta[1], {
+          byKeys: true,
+          ctrl: event.ctrlKey || event.metaKey,
+          done: true,
+        });
         return memo;
       }
       const { from, moved }: Memo<Start> = first ? { from: start, moved: false } : memo;
       // Taking hold of it is not moving it, and neither is letting go.
       const moves = moved || dx !== 0 || dy !== 0;
-      if (moves) move(grip, from, dx, dy, { byKeys: false, done: last });
+      if (moves) move(grip, from, dx, dy, { byKeys: false, ctrl: false, done: last });
       return { from, moved: moves };
     },
     { keyboardDisplacement: 1 },

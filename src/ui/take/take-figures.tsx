@@ -1,4 +1,5 @@
 import { Table } from 'antd';
+import { gainText } from '@/core/decibels';
 import { bytesText } from '@/core/figures';
 import { sizeText } from '@/core/sizes';
 import { TRACK_NAMES, TrackKind } from '@/core/take';
@@ -27,6 +28,7 @@ const codecName = (codec: string) => CODECS[codec.split('.')[0] ?? ''] ?? codec;
 export function TakeFigures({ take }: { take: TakePage }) {
   const { screen, camera } = take.ledger;
   const picture = take.facts?.picture;
+  const { voice, appSound } = take.rig;
   // What a reader may divide by the length beside it: every frame that is in the file.
   const written = screen ? screen.encoded + screen.repeated : 0;
   const tracks = TrackKind.options.filter((track) =>
@@ -70,6 +72,8 @@ export function TakeFigures({ take }: { take: TakePage }) {
                 },
               ]
             : []),
+          voice && voice.gainDb !== 0 && { name: 'Voice gain', value: gainText(voice.gainDb) },
+          appSound && appSound.gainDb !== 0 && { name: 'App sound gain', value: gainText(appSound.gainDb) },
           camera && { name: 'Camera, encoded / dropped', value: `${camera.encoded} / ${camera.dropped}` },
           picture && {
             name: 'Longest still phase',

@@ -123,10 +123,7 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
                   Uploading from the browser …
                 </Flex>
               ) : able ? (
-                <TrackPlayer
-                  key={take.facts?.heard?.length ? take.facts.madeAt : 'as-recorded'}
-                  take={take}
-                />
+                <TrackPlayer take={take} />
               ) : plain ? (
                 // biome-ignore lint/a11y/useMediaCaption: captions are made when a lesson is delivered
                 <video className="screen" src={`/api/media/${take.id}/plain.mp4`} controls />

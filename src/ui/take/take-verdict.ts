@@ -1,4 +1,5 @@
 import { bytesText, clockText } from '@/core/figures';
+import { frameOutcome } from '@/core/frame-outcome';
 import { gapSentence } from '@/core/gaps';
 import type { Problem } from '@/core/problem';
 import type { JobView, TakePage } from '@/core/take-page';
@@ -57,7 +58,6 @@ export function takeVerdict(
       detail: job.problem ?? 'Everything recorded is kept.',
     };
   const screen = take.ledger.screen;
-  const lost = (screen?.dropped ?? 0) + (screen?.lostBefore ?? 0);
   if (take.partial)
     return {
       kind: 'warn',
@@ -78,17 +78,12 @@ export function takeVerdict(
       sentence: gaps.map(gapSentence).slice(0, 3).join(' '),
       detail: 'Everything else is complete.',
     };
-  if (lost > 2 && lost / Math.max(1, screen.arrived) > 0.005)
-    return {
-      kind: 'warn',
-      sentence: `${lost} of ${screen.arrived} frames were dropped.`,
-      detail: 'The machine was too slow for this rig: lower the frame rate or the picture size.',
-    };
-  return {
-    kind: 'good',
-    sentence:
-      lost === 0
-        ? 'Recording complete. No dropped frames.'
-        : `Recording complete. ${lost} of ${screen.arrived} frames were dropped.`,
-  };
+  const { asAsked, sentence } = frameOutcome(screen);
+  return asAsked
+    ? { kind: 'good', sentence }
+    : {
+        kind: 'warn',
+        sentence,
+        detail: 'The machine was too slow for this rig: lower the frame rate or the picture size.',
+      };
 }

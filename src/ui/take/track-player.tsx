@@ -1,7 +1,7 @@
 'use client';
 
 import { Button } from 'antd';
-import { useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { defaultCut, gainsOf } from '@/core/cut/cut';
 import { newStepId } from '@/core/ids';
 import { rateText } from '@/core/rational';
@@ -20,7 +20,10 @@ import { TimeStrip } from './time-strip';
 /** The whole take, all tracks together, as its rig lays them out. */
 export function TrackPlayer({ take }: { take: TakePage }) {
   const frame = useRef<HTMLDivElement>(null);
-  const [source] = useState(() => playerTake(take));
+  // A voice that was processed is a file of its own.
+  const files = take.facts?.heard?.length ? (take.facts.madeAt ?? '') : 'as-recorded';
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is only known better of the same files changes nothing
+  const source = useMemo(() => playerTake(take), [files]);
   const [cut] = useState(() =>
     defaultCut(newStepId(), {
       id: take.id,
@@ -29,10 +32,10 @@ export function TrackPlayer({ take }: { take: TakePage }) {
       gains: gainsOf(take.rig),
     }),
   );
-  const { player, state } = usePlayer(frame, [source], cut);
+  const rate = take.rig.picture.frameRate;
+  const { player, state } = usePlayer(frame, [source], cut, rate, files);
   usePlayerKeys(player);
 
-  const rate = take.rig.picture.frameRate;
   const [width, height] = [state.size?.width ?? 16, state.size?.height ?? 9];
   return (
     <div
@@ -46,6 +49,7 @@ export function TrackPlayer({ take }: { take: TakePage }) {
         ref={frame}
         style={{ aspectRatio: `${width} / ${height}` }}
       />
+      {!state.loaded && !state.failure && <p className="small mute">Opening the take …</p>}
       {state.failure && (
         <p role="alert" className="small">
           {state.failure}

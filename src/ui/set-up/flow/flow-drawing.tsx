@@ -41,7 +41,7 @@ const aboutMegabytes = (value: number) => aboutBytesText(value * 1e6);
 /** The flow: the data from the display to the disk, each narrowing with its true figure. Its stretches are tabs of what stands below. */
 export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch: Stretch) => void }) {
   const { rig, flow, codec, hint } = useSetUp();
-  const room = useRoomLeft();
+  const room = useRoomLeft(flow.file.value / 8);
   const box = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(1224);
   useEffect(() => {
@@ -243,7 +243,7 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
           </span>
           {room.browser && (
             <span className="small mute">
-              room for {roomText(room.browser)} in this browser
+              room for about {roomText(room.browser)} in this browser
               {room.server && `, ${roomText(room.server)} on the studio’s disk`}
             </span>
           )}

@@ -53,8 +53,8 @@ function FromPurpose() {
           aria-label="Machine"
           value={machine}
           options={[
-            { value: 'strong', label: 'This machine has power to spare' },
-            { value: 'weak', label: 'This machine is weak' },
+            { value: 'strong', label: 'For a fast machine' },
+            { value: 'weak', label: 'For a slow machine' },
           ]}
           onChange={(each) => begin({ kind: rig.purpose?.kind ?? 'lesson', machine: each })}
         />

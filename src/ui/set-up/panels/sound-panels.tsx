@@ -2,7 +2,7 @@
 
 import { type AppSoundSource, type DeviceSource, firstAppSound, firstVoice, type Rig } from '@/core/rig';
 import { withValue } from '@/core/rig-values';
-import { levelVerdict, lufsText, underVoice } from '@/core/sound-heard';
+import { LEAST_SAID_LUFS, levelVerdict, lufsText, underVoice } from '@/core/sound-heard';
 import { isTreated } from '@/core/treatment/treatment';
 import { PRACTICE_DEVICES } from '@/practice/practice-desk';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
@@ -143,6 +143,7 @@ function VoiceHeard() {
     // While somebody speaks without a pause, the quietest is the voice itself.
     heard.quietLufs !== null &&
       heard.shortTermLufs !== null &&
+      heard.quietLufs >= LEAST_SAID_LUFS &&
       heard.quietLufs < heard.shortTermLufs - 10 &&
       `Room noise ${lufsText(heard.quietLufs)}.`,
     under !== null &&

@@ -6,11 +6,9 @@ import { DESTINATIONS } from '@/core/destination';
 import { storeText } from '@/core/final-store';
 import type { StoreId } from '@/core/ids';
 import { problemOf } from '@/core/problem';
-import { trackRates } from '@/core/rate';
 import type { Rig } from '@/core/rig';
 import { AFTER_STOP, fieldNames } from '@/core/rig-choices';
 import { roomFor, roomText } from '@/core/room';
-import { useRoom, useSourceStates } from '../../lesson/lesson-room';
 import { useTold } from '../../shared/use-told';
 import { Choice } from '../choices';
 import { RigSelect } from '../rig-field';
@@ -22,12 +20,10 @@ const NEW = 'new';
 
 /** Where finished files are copied. */
 export function FinalStore() {
-  const { session } = useRoom();
   const { rig, changeRig } = useSetUp();
   const { stores, add, forget } = useStores();
   const told = useTold();
   const store = useFinalStore();
-  const states = useSourceStates(session);
   const [adding, setAdding] = useState(false);
   const { name, does: effect } = fieldNames('stores');
   const { final } = rig.stores;
@@ -36,7 +32,7 @@ export function FinalStore() {
   const forgetIt = async (id: StoreId) => {
     if (await told(forget(id))) setFinal('studio');
   };
-  const bytesPerSecond = (trackRates(rig, states.screen?.size, states.camera?.size).total * 1000) / 8;
+  const bytesPerSecond = useSetUp().flow.file.value / 8;
   return (
     <>
       <Choice
@@ -60,7 +56,7 @@ export function FinalStore() {
             <>
               {store.folder}: {storeText(store)}
               {store.freeBytes !== null && bytesPerSecond > 0
-                ? `, ${roomText(roomFor(store.freeBytes, bytesPerSecond))} of recording left`
+                ? `, about ${roomText(roomFor(store.freeBytes, bytesPerSecond))} of recording left`
                 : ''}
               . Each copy is verified by its hash; no file is overwritten.{' '}
               <Button type="link" onClick={() => void forgetIt(store.id)}>
@@ -84,15 +80,15 @@ export function FinalStore() {
 
 /** Where a take is stored while it is recorded, and how long there is room. */
 export function RoomLeft() {
-  const room = useRoomLeft();
+  const room = useRoomLeft(useSetUp().flow.file.value / 8);
   return (
     <div className="choice">
       <span className="lab">While recording</span>
       <p>
         {room.browser
-          ? `This browser’s storage: ${roomText(room.browser)} of recording left.`
+          ? `This browser’s storage: about ${roomText(room.browser)} of recording left.`
           : 'This browser’s storage.'}{' '}
-        {room.server ? `Studio’s disk: ${roomText(room.server)} left.` : 'Then the studio’s disk.'}
+        {room.server ? `Studio’s disk: about ${roomText(room.server)} left.` : 'Then the studio’s disk.'}
       </p>
     </div>
   );

@@ -1,3 +1,4 @@
+import { significant } from './figures';
 import { lengthText } from './length';
 
 /** What a store must have left when a recording is stopped for want of room: its files are still to be closed. */
@@ -25,9 +26,10 @@ export function roomFor(freeBytes: number, bytesPerSecond: number): Room {
   return { seconds, state: seconds === 0 ? 'none' : seconds < EARLY_S ? 'few' : 'enough' };
 }
 
-/** "41 h", "1 h 20 min", "9 min", "40 s": as exact as it is useful. */
+/** "360 h", "41 h", "1 h 20 min", "9 min", "40 s": as exact as it is useful. */
 export function roomText({ seconds }: Pick<Room, 'seconds'>): string {
   const [hours, minutes] = [Math.floor(seconds / 3600), Math.floor((seconds % 3600) / 60)];
+  if (hours >= 100) return `${significant(hours, 2)} h`;
   if (hours >= 10) return `${hours} h`;
   if (hours > 0) return `${hours} h ${minutes} min`;
   return minutes >= 2 ? `${minutes} min` : lengthText(Math.floor(seconds));

@@ -204,6 +204,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
               <span className="grow">
                 <Input
                   variant="borderless"
+                  style={{ paddingInline: 0 }}
                   aria-label={`Title of step ${i + 1}`}
                   value={step.title}
                   placeholder={stepTitle(cut, step.id)}

@@ -64,7 +64,7 @@ export function ParcelRow({
   return (
     <li className="parcel" ref={row}>
       <Row gutter={[18, 8]} align="middle">
-        <Col xs={24} lg={5}>
+        <Col xs={24} lg={4}>
           <b>{destination.name}</b>
           <p className="small mute fig">
             {new Date(parcel.createdAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
@@ -72,10 +72,10 @@ export function ParcelRow({
           </p>
           {parcel.outdated && <p className="small amber">Made before your last edit</p>}
         </Col>
-        <Col xs={24} lg={7}>
+        <Col xs={24} lg={6}>
           {done ? <Outcome facts={facts} /> : <Progress job={job} />}
         </Col>
-        <Col xs={24} lg={12}>
+        <Col xs={24} lg={14}>
           <Flex wrap gap={8} justify="end" align="center">
             {!isOver(job) && <Button onClick={() => act('cancel')}>Cancel</Button>}
             {(job?.state === 'failed' || job?.state === 'cancelled') && (

@@ -17,6 +17,13 @@ type Props = {
   news: UploadNews | null;
 };
 
+/** Where a take is found again. Empty until the list of lessons has it. */
+function placeOf(lessons: readonly LessonView[], id: string): string {
+  const lesson = lessons.find(({ takes }) => takes.some((take) => take.id === id));
+  const take = lesson?.takes.find((each) => each.id === id);
+  return lesson && take ? `: “${take.title}” of “${lesson.title}”` : '';
+}
+
 /** Whether everything that was recorded is safe; what is still in this browser, and what was recovered from it. */
 export function SafetyVerdict({ lessons, freeBytes, differs, news }: Props) {
   const router = useRouter();
@@ -93,7 +100,7 @@ export function SafetyVerdict({ lessons, freeBytes, differs, news }: Props) {
     return (
       <Verdict
         kind="good"
-        sentence={`A recording that was cut off after ${clockText(recovered.durationUs)} was recovered.`}
+        sentence={`A recording that was cut off after ${clockText(recovered.durationUs)} was recovered${placeOf(lessons, recovered.id)}.`}
         detail="At most its last second is missing."
       >
         <ButtonLink type="primary" href={`/takes/${recovered.id}`}>

@@ -52,6 +52,36 @@ test('a take is watched from a typed place, quieter, mute and on the whole scree
   await page.keyboard.press('f');
   await expect.poll(full).toBe(false);
 
+  // Twice as fast the place goes on twice as fast, and the sound has its pitch: what is heard is not silent.
+  const speed = page.getByRole('combobox', { name: 'Playback speed' });
+  const choose = async (name: string) => {
+    await speed.click();
+    await page.locator('.ant-select-dropdown:visible').getByText(name, { exact: true }).click();
+  };
+  const pace = async () => {
+    await place.fill('0:00:00');
+    await place.press('Enter');
+    await page.getByRole('button', { name: /^Play/ }).click();
+    const at = async () => Number(await player.getAttribute('data-position'));
+    await expect.poll(at, { timeout: 15_000 }).toBeGreaterThan(200_000);
+    const [from, began] = [await at(), Date.now()];
+    await page.waitForTimeout(2000);
+    const gone = ((await at()) - from) / 1000 / (Date.now() - began);
+    await page.keyboard.press('k');
+    return gone;
+  };
+  for (const [name, asked] of [
+    ['2×', 2],
+    ['0.5×', 0.5],
+    ['1×', 1],
+  ] as const) {
+    await choose(name);
+    const gone = await pace();
+    // A shared machine may stand still for a moment.
+    expect(gone / asked, `at ${name}`).toBeGreaterThan(0.7);
+    expect(gone / asked, `at ${name}`).toBeLessThan(1.3);
+  }
+
   // This browser plays the next one as loud.
   await page.reload();
   await expect(page.getByRole('slider', { name: 'Volume' })).toHaveAttribute('aria-valuenow', '0.5');

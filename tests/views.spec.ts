@@ -217,17 +217,20 @@ async function walk(page: Page): Promise<{ missed: string[]; unseen: string[] }>
   return { missed, unseen };
 }
 
-test('everything on every view is reached with Tab, and the focus is seen there', async ({
-  studio: page,
-}) => {
-  // Between focused and not there is nothing then.
-  await page.emulateMedia({ reducedMotion: 'reduce' });
-  for (const [address, there] of await views()) {
-    await page.goto(address);
-    await expect(there(page)).toBeVisible();
-    expect({ address, ...(await walk(page)) }).toEqual({ address, missed: [], unseen: [] });
-  }
-});
+for (const light of ['day', 'night'] as const)
+  test(`everything on every view is reached with Tab, and the focus is seen there, by ${light}`, async ({
+    studio: page,
+    baseURL,
+  }) => {
+    // Between focused and not there is nothing then.
+    await page.emulateMedia({ reducedMotion: 'reduce' });
+    await page.context().addCookies([{ name: 'light', value: light, url: baseURL ?? '' }]);
+    for (const [address, there] of await views()) {
+      await page.goto(address);
+      await expect(there(page)).toBeVisible();
+      expect({ address, ...(await walk(page)) }).toEqual({ address, missed: [], unseen: [] });
+    }
+  });
 
 /** Walks on with Tab until this has the focus. */
 async function tabTo(page: Page, wanted: Locator): Promise<void> {

@@ -26,6 +26,8 @@ export const PlayerTake = z.object({
 export type PlayerTake = z.infer<typeof PlayerTake>;
 
 const at = { us: z.number() };
+/** Counts the places that the page has asked for: what is shown of an earlier one does not move it back. */
+const asked = { asked: z.int() };
 
 export const ToPlayer = z.discriminatedUnion('type', [
   z.object({
@@ -37,14 +39,14 @@ export const ToPlayer = z.discriminatedUnion('type', [
     canvas: z.custom<OffscreenCanvas>((value) => value instanceof OffscreenCanvas),
   }),
   /** What is played changes; the place in it is the page's to say. */
-  z.object({ type: z.literal('cut'), cut: Cut, ...at }),
-  /** The sound's clock: place `us` is heard at page time `pageMs`. Told again while it plays. */
-  z.object({ type: z.literal('clock'), pageMs: z.number(), ...at }),
-  z.object({ type: z.literal('play'), ...at }),
+  z.object({ type: z.literal('cut'), cut: Cut, ...at, ...asked }),
+  /** The sound's clock: place `us` is heard at page time `pageMs`, and goes on at this speed. Told again while it plays. */
+  z.object({ type: z.literal('clock'), pageMs: z.number(), speed: z.number(), ...at }),
+  z.object({ type: z.literal('play'), ...at, ...asked }),
   z.object({ type: z.literal('pause') }),
-  z.object({ type: z.literal('seek'), ...at }),
+  z.object({ type: z.literal('seek'), ...at, ...asked }),
   /** To a place that is only a frame away: nothing else is shown on the way there. */
-  z.object({ type: z.literal('step'), ...at }),
+  z.object({ type: z.literal('step'), ...at, ...asked }),
   z.object({ type: z.literal('resize'), width: z.int(), height: z.int() }),
 ]);
 export type ToPlayer = z.infer<typeof ToPlayer>;
@@ -63,6 +65,7 @@ export const FromPlayer = z.discriminatedUnion('type', [
     due: z.int(),
     missed: z.int(),
     ...at,
+    ...asked,
   }),
   z.object({
     type: z.literal('sound'),

@@ -2,6 +2,7 @@ import { type Cut, cutLengthUs } from '@/core/cut/cut';
 import type { FrameRate } from '@/core/rational';
 import { steppedUs } from '@/core/timecode';
 import { FromPlayer, type PlayerTake, type ToPlayer } from './messages';
+import { openPitch, type Pitch } from './pitch';
 
 export type PlayerState = {
   loaded: boolean;
@@ -41,6 +42,8 @@ export type Player = {
   setCut: (cut: Cut, us: number) => void;
   /** One frame on or back. */
   step: (by: 1 | -1) => void;
+  /** @param speed of playing, 1 as recorded; sounds keep their pitch. Resolves when it is played so. */
+  setSpeed: (speed: number) => Promise<void>;
   /** @param volume 0…1, of everything that is heard */
   setVolume: (volume: number) => void;
   /** Canvas pixels; the picture is fitted into them. */
@@ -89,13 +92,31 @@ export function openPlayer(
   let sound: AudioContext | null = null;
   let master: GainNode | null = null;
   let volume = 1;
+  let speed = 1;
+  let pitch: Pitch | null = null;
   /** The place that is heard at the context's time `at`. */
   let start = { us: 0, at: 0 };
   let round = 0;
+  let asked = 0;
   let clockTimer: ReturnType<typeof setInterval> | undefined;
   const voices = new Set<AudioBufferSourceNode>();
 
-  const heardUs = () => (sound ? start.us + (sound.currentTime - start.at) * 1e6 : start.us);
+  /** The place that is heard at an instant of the context. */
+  const heardAt = (at: number) =>
+    start.us + (at - (speed === 1 ? 0 : (pitch?.latencyS ?? 0)) - start.at) * 1e6 * speed;
+  const heardUs = () => (sound ? heardAt(sound.currentTime) : start.us);
+
+  /** What the sounds go through: at their own speed straight to the loudspeakers. */
+  const connect = () => {
+    if (!sound || !master) return;
+    master.disconnect();
+    pitch?.node.disconnect();
+    if (speed === 1 || !pitch) master.connect(sound.destination);
+    else {
+      pitch.setSpeed(speed);
+      master.connect(pitch.node).connect(sound.destination);
+    }
+  };
 
   const tellClock = () => {
     if (!sound) return;
@@ -103,7 +124,7 @@ export function openPlayer(
     const { contextTime = 0, performanceTime = 0 } = sound.getOutputTimestamp();
     const [at, pageMs] =
       performanceTime > 0 ? [contextTime, performanceTime] : [sound.currentTime, performance.now()];
-    say({ type: 'clock', us: start.us + (at - start.at) * 1e6, pageMs });
+    say({ type: 'clock', us: heardAt(at), pageMs, speed });
     if (heardUs() >= state.durationUs) {
       pause();
       change({ positionUs: state.durationUs });
@@ -120,10 +141,10 @@ export function openPlayer(
     message.planes.forEach((plane, i) => {
       buffer.copyToChannel(plane, i);
     });
-    const at = start.at + (message.us - start.us) / 1e6;
-    const late = sound.currentTime - at;
+    const at = start.at + (message.us - start.us) / 1e6 / speed;
+    const late = (sound.currentTime - at) * speed;
     if (late >= buffer.duration) return;
-    const source = new AudioBufferSourceNode(sound, { buffer });
+    const source = new AudioBufferSourceNode(sound, { buffer, playbackRate: speed });
     const gain = new GainNode(sound, { gain: 10 ** (message.gainDb / 20) });
     source.connect(gain).connect(master);
     source.start(Math.max(at, 0), Math.max(0, late));
@@ -138,6 +159,7 @@ export function openPlayer(
       change({ loaded: true, size: { width, height } });
     } else if (message.type === 'shown') {
       const { us, exact, due, missed } = message;
+      if (message.asked !== asked) return;
       change({ positionUs: us, exact, due: state.due + due, missed: state.missed + missed });
     } else if (message.type === 'sound') onSound(message);
     else change({ failure: message.message });
@@ -149,14 +171,18 @@ export function openPlayer(
     if (!sound || !master) {
       sound = new AudioContext({ latencyHint: 'interactive' });
       master = new GainNode(sound, { gain: volume });
-      master.connect(sound.destination);
+      connect();
+    }
+    if (speed !== 1 && !pitch) {
+      pitch = await openPitch(sound, speed);
+      connect();
     }
     await sound.resume();
     const us = state.positionUs >= state.durationUs - 50_000 ? 0 : state.positionUs;
     start = { us, at: sound.currentTime + LEAD_S };
     round++;
     change({ playing: true });
-    say({ type: 'play', us });
+    say({ type: 'play', us, asked: ++asked });
     tellClock();
     clockTimer = setInterval(tellClock, CLOCK_MS);
   };
@@ -172,7 +198,7 @@ export function openPlayer(
 
   const show = (type: 'seek' | 'step', us: number) => {
     change({ positionUs: us, exact: false });
-    say({ type, us });
+    say({ type, us, asked: ++asked });
   };
 
   const offscreen = canvas.transferControlToOffscreen();
@@ -197,11 +223,19 @@ export function openPlayer(
     setCut: (next, us) => {
       pause();
       change({ durationUs: cutLengthUs(next), positionUs: us, exact: false });
-      say({ type: 'cut', cut: next, us });
+      say({ type: 'cut', cut: next, us, asked: ++asked });
     },
     step: (by) => {
       pause();
       show('step', steppedUs(state.positionUs, by, rate, state.durationUs));
+    },
+    setSpeed: async (next) => {
+      if (next === speed) return;
+      const again = state.playing;
+      pause();
+      speed = next;
+      connect();
+      if (again) await play();
     },
     setVolume: (next) => {
       volume = next;

@@ -17,9 +17,11 @@ let reels: Reel[] = [];
 let cut: Cut | null = null;
 /** Place in the cut. */
 let positionUs = 0;
-let anchor: { us: number; pageMs: number } | null = null;
+let anchor: { us: number; pageMs: number; speed: number } | null = null;
 let round = 0;
 let seeks = 0;
+/** The page's count of the place that is shown, or being made. */
+let asked = 0;
 /** The piece that is being played. */
 let playing: Placed | null = null;
 
@@ -41,7 +43,7 @@ async function load(takes: PlayerTake[]): Promise<void> {
   reels = await Promise.all(takes.map(openReel));
   const size = reels[0]?.lanes[0]?.size ?? { width: 1280, height: 720 };
   tell({ type: 'loaded', ...size });
-  await seek(0);
+  await seek(0, 0);
 }
 
 function draw(): void {
@@ -51,10 +53,12 @@ function draw(): void {
 
 /**
  * Shows the exact pictures; a newer seek ends an older one.
+ * @param of the page's count
  * @param byKeys whether the keyframes before them are shown until they are there
  */
-async function seek(us: number, byKeys = true): Promise<void> {
+async function seek(us: number, of: number, byKeys = true): Promise<void> {
   const mine = ++seeks;
+  asked = of;
   positionUs = Math.max(0, Math.min(us, cut ? cutLengthUs(cut) : 0));
   const now = here(positionUs);
   if (!now) return;
@@ -65,7 +69,7 @@ async function seek(us: number, byKeys = true): Promise<void> {
     // The last lane to show anything of the place may show the exact picture; then that is told below.
     if (mine !== seeks || waiting.size > 0 || exact) return;
     draw();
-    tell({ type: 'shown', us: positionUs, exact: false, ...NOTHING_DUE });
+    tell({ type: 'shown', us: positionUs, exact: false, asked, ...NOTHING_DUE });
   };
   await Promise.all(
     lanes.map((lane) =>
@@ -77,7 +81,7 @@ async function seek(us: number, byKeys = true): Promise<void> {
   if (mine !== seeks) return;
   draw();
   settle(now.reel);
-  tell({ type: 'shown', us: positionUs, exact: true, ...NOTHING_DUE });
+  tell({ type: 'shown', us: positionUs, exact: true, asked, ...NOTHING_DUE });
 }
 
 /** Nobody waits for anything now: what lies about the pictures may be decoded. */
@@ -86,19 +90,19 @@ const settle = (reel: Reel): void => {
 };
 
 /** Where steps have come to that were not shown yet. */
-let steppedTo: number | null = null;
+let steppedTo: { us: number; of: number } | null = null;
 let stepping = false;
 
 /** Keys come faster than pictures: each picture that is begun is shown, and the next one is that of the newest step. */
-async function step(us: number): Promise<void> {
-  steppedTo = us;
+async function step(us: number, of: number): Promise<void> {
+  steppedTo = { us, of };
   if (stepping) return;
   stepping = true;
   try {
     while (steppedTo !== null) {
       const to = steppedTo;
       steppedTo = null;
-      await seek(to, false);
+      await seek(to.us, to.of, false);
     }
   } finally {
     stepping = false;
@@ -150,7 +154,8 @@ async function sendSound(sound: SoundTrack, placed: Placed, startUs: number, min
 }
 
 /** The playback position, in whole µs. It does not move before the clock first reports. */
-const nowUs = () => (anchor ? Math.round(anchor.us + (pageNowMs() - anchor.pageMs) * 1000) : positionUs);
+const nowUs = () =>
+  anchor ? Math.round(anchor.us + (pageNowMs() - anchor.pageMs) * 1000 * anchor.speed) : positionUs;
 
 function frame(): void {
   requestAnimationFrame(frame);
@@ -163,7 +168,7 @@ function frame(): void {
   const sum = (key: 'due' | 'missed') => moved.reduce((all, each) => all + each[key], 0);
   if (sum('due') === 0) return;
   draw();
-  tell({ type: 'shown', us: positionUs, exact: true, due: sum('due'), missed: sum('missed') });
+  tell({ type: 'shown', us: positionUs, exact: true, asked, due: sum('due'), missed: sum('missed') });
 }
 requestAnimationFrame(frame);
 
@@ -179,13 +184,14 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
     case 'cut':
       steppedTo = null;
       cut = message.cut;
-      void seek(message.us).catch(failed('The place could not be shown'));
+      void seek(message.us, message.asked).catch(failed('The place could not be shown'));
       break;
     case 'clock':
-      anchor = { us: message.us, pageMs: message.pageMs };
+      anchor = { us: message.us, pageMs: message.pageMs, speed: message.speed };
       break;
     case 'play':
       steppedTo = null;
+      asked = message.asked;
       play(message.us);
       break;
     case 'pause':
@@ -197,10 +203,10 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
       break;
     case 'seek':
       steppedTo = null;
-      void seek(message.us).catch(failed('The place could not be shown'));
+      void seek(message.us, message.asked).catch(failed('The place could not be shown'));
       break;
     case 'step':
-      void step(message.us).catch(failed('The picture could not be shown'));
+      void step(message.us, message.asked).catch(failed('The picture could not be shown'));
       break;
     case 'resize':
       if (pen) {

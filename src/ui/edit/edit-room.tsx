@@ -30,6 +30,7 @@ import { FullScreen } from '../player/full-screen';
 import { usePeaks } from '../player/peaks';
 import { PlaceField } from '../player/place-field';
 import { PlayButton } from '../player/play-button';
+import { PlayingSpeed } from '../player/playing-speed';
 import { SoundLevel } from '../player/sound-level';
 import { usePlayer } from '../player/use-player';
 import { usePlayerKeys } from '../player/use-player-keys';
@@ -277,6 +278,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           <legend className="small">Playback</legend>
           <Flex align="center" justify="space-between">
             <SoundLevel player={player} />
+            <PlayingSpeed player={player} />
             <FullScreen frame={frame} />
           </Flex>
         </fieldset>

@@ -12,6 +12,7 @@ import { Key } from '../keys/key';
 import { FullScreen } from '../player/full-screen';
 import { PlaceField } from '../player/place-field';
 import { PlayButton } from '../player/play-button';
+import { PlayingSpeed } from '../player/playing-speed';
 import { SoundLevel } from '../player/sound-level';
 import { usePlayer } from '../player/use-player';
 import { usePlayerKeys } from '../player/use-player-keys';
@@ -76,6 +77,7 @@ export function TrackPlayer({ take }: { take: TakePage }) {
           onSeek={(us) => player?.seek(us)}
         />
         <span className="mute">of {timecodeText(state.durationUs, rate)}</span>
+        <PlayingSpeed player={player} />
         <SoundLevel player={player} />
         <FullScreen frame={frame} />
         <span className="grow" />

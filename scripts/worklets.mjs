@@ -18,5 +18,5 @@ export async function buildWorklets() {
     'node_modules/@sapphi-red/web-noise-suppressor/dist/rnnoise_simd.wasm',
     'public/sound/rnnoise.wasm',
   );
-  await copyFile('node_modules/signalsmith-stretch/SignalsmithStretch.mjs', 'public/sound/stretch.mjs');
+  await copyFile('node_modules/signalsmith-stretch/SignalsmithStretch.mjs', 'public/sound/stretch.js');
 }

@@ -113,6 +113,14 @@ test('a region is drawn, moved by keys, typed, kept under a name, and what is wr
   await expect(region).toHaveAccessibleName(/from 322, 190/);
   await page.keyboard.press('Shift+ArrowDown');
   await expect(region).toHaveAccessibleName(/from 322, 200/);
+  // With Ctrl it is resized at its far edges; the camera stays in the picture that is recorded.
+  await page.keyboard.press('Control+ArrowRight');
+  await page.keyboard.press('Control+Shift+ArrowUp');
+  await expect(region).toHaveAccessibleName(/^Region 1282 × 710 from 322, 200/);
+  await page.keyboard.press('Control+ArrowLeft');
+  await page.keyboard.press('Control+Shift+ArrowDown');
+  await expect(region).toHaveAccessibleName(/^Region 1280 × 720 from 322, 200/);
+  await expect(page.getByRole('img', { name: 'Live camera' })).toBeVisible();
   // Its lower right corner is drawn near the edges of a window, and jumps to them.
   const corner = page.getByRole('button', { name: 'Region, lower right corner' });
   const outer = await page.locator('.live').boundingBox();

@@ -1,6 +1,8 @@
 // What misleads a newcomer, or costs trust: each way is gone as somebody goes it who has only read the README.
 import { join } from 'node:path';
+import { frameOutcome } from '@/core/frame-outcome';
 import { PRACTICE_RIG, type Rig } from '@/core/rig';
+import type { FrameLedger } from '@/core/take';
 import { UNTREATED } from '@/core/treatment/treatment';
 import { text } from './support/card-film';
 import { dataDir, rows } from './support/processes';
@@ -20,12 +22,22 @@ test('a recording asks for nothing that is not there, and its link says that it 
       failed.push(`${response.status()} ${response.request().method()} ${response.url()}`);
   });
   const voice = SHORT.voice && { ...SHORT.voice, gainDb: 3 };
-  await armed(page, { ...SHORT, voice });
-  await recordFor(page, 3000);
+  const picture = { ...SHORT.picture, box: null, frameRate: { num: 60, den: 1 } };
+  await armed(page, { ...SHORT, voice, picture });
+  const { takeId } = await recordFor(page, 3000);
   await finished(page);
   expect(failed).toEqual([]);
+  // One sentence answers whether it is what was asked for, whatever this machine can do.
+  const [taken] = await rows<{ ledger: { screen: FrameLedger } }>('select ledger from take where id = $1', [
+    takeId,
+  ]);
+  if (!taken) throw new Error('There is no such take.');
+  expect(taken.ledger.screen.askedFps).toBe(60);
+  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText(
+    frameOutcome(taken.ledger.screen).sentence,
+  );
   // The gain that was chosen is told with the take, as Edit tells it.
-  await expect(page.getByRole('region', { name: 'The take' })).toContainText('Voice gain+3 dB');
+  await expect(page.getByRole('region', { name: 'The take' })).toContainText('gain +3 dB');
   await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
   await page.getByRole('button', { name: 'Make a link' }).click();
   await page.getByRole('button', { name: 'Copy link' }).click();

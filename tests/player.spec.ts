@@ -10,12 +10,24 @@ test('a take is watched from a typed place, quieter, mute and on the whole scree
   await page.addInitScript(() => {
     const { connect } = AudioNode.prototype;
     AudioNode.prototype.connect = function (this: AudioNode, ...to: unknown[]) {
-      if (to[0] instanceof AudioDestinationNode) Object.assign(window, { lastGain: this });
+      if (to[0] instanceof AudioDestinationNode) {
+        const heard = new AnalyserNode(this.context, { fftSize: 2048 });
+        Reflect.apply(connect, this, [heard]);
+        Object.assign(window, { heard, ...(this instanceof GainNode && { lastGain: this }) });
+      }
       return Reflect.apply(connect, this, to);
     } as typeof connect;
   });
   const gain = () =>
     page.evaluate(() => (window as unknown as { lastGain?: GainNode }).lastGain?.gain.value ?? Number.NaN);
+  /** The loudest of what goes out at this moment, dBFS. */
+  const loudest = () =>
+    page.evaluate(() => {
+      const { heard } = window as unknown as { heard?: AnalyserNode };
+      const samples = new Float32Array(2048);
+      heard?.getFloatTimeDomainData(samples);
+      return 20 * Math.log10(Math.max(1e-6, ...samples.map(Math.abs)));
+    });
   const [take] = await rows<{ id: string }>(
     `select take.id from take join lesson on lesson.id = take.lesson_id
      where lesson.title = 'Plan a bed rotation' and take.state = 'ready' limit 1`,
@@ -67,6 +79,8 @@ test('a take is watched from a typed place, quieter, mute and on the whole scree
     const [from, began] = [await at(), Date.now()];
     await page.waitForTimeout(2000);
     const gone = ((await at()) - from) / 1000 / (Date.now() - began);
+    // Each time it is played it is heard.
+    await expect.poll(loudest, { timeout: 5000 }).toBeGreaterThan(-50);
     await page.keyboard.press('k');
     return gone;
   };

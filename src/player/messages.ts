@@ -69,12 +69,11 @@ export const FromPlayer = z.discriminatedUnion('type', [
   }),
   z.object({
     type: z.literal('sound'),
-    /** Counts the plays: sound of an earlier one is not wanted any more. */
-    round: z.int(),
     sampleRate: z.number(),
     planes: z.array(z.instanceof(Float32Array<ArrayBuffer>)),
     gainDb: z.number(),
     ...at,
+    ...asked,
   }),
   z.object({ type: z.literal('failed'), message: z.string() }),
 ]);

@@ -96,7 +96,6 @@ export function openPlayer(
   let pitch: Pitch | null = null;
   /** The place that is heard at the context's time `at`. */
   let start = { us: 0, at: 0 };
-  let round = 0;
   let asked = 0;
   let clockTimer: ReturnType<typeof setInterval> | undefined;
   const voices = new Set<AudioBufferSourceNode>();
@@ -132,7 +131,7 @@ export function openPlayer(
   };
 
   const onSound = (message: Extract<FromPlayer, { type: 'sound' }>) => {
-    if (!sound || !master || message.round !== round || !state.playing) return;
+    if (!sound || !master || message.asked !== asked || !state.playing) return;
     const buffer = sound.createBuffer(
       message.planes.length,
       message.planes[0]?.length ?? 1,
@@ -180,7 +179,6 @@ export function openPlayer(
     await sound.resume();
     const us = state.positionUs >= state.durationUs - 50_000 ? 0 : state.positionUs;
     start = { us, at: sound.currentTime + LEAD_S };
-    round++;
     change({ playing: true });
     say({ type: 'play', us, asked: ++asked });
     tellClock();

@@ -18,7 +18,8 @@ let cut: Cut | null = null;
 /** Place in the cut. */
 let positionUs = 0;
 let anchor: { us: number; pageMs: number; speed: number } | null = null;
-let round = 0;
+/** The page's count of the play whose sound is wanted. */
+let sounding: number | null = null;
 let seeks = 0;
 /** The page's count of the place that is shown, or being made. */
 let asked = 0;
@@ -116,14 +117,15 @@ function runPiece(now: Here): void {
   playing = now.placed;
 }
 
-function play(us: number): void {
+function play(us: number, of: number): void {
   seeks++;
   positionUs = us;
-  const mine = ++round;
+  asked = of;
+  sounding = of;
   const now = here(us);
   if (!now) return;
   runPiece(now);
-  void sendSounds(us, mine).catch(failed('The sound could not be decoded'));
+  void sendSounds(us, of).catch(failed('The sound could not be decoded'));
 }
 
 /** Decodes the sounds of one piece after another ahead of the clock and hands them to the page, which plays them. */
@@ -134,7 +136,7 @@ async function sendSounds(fromUs: number, mine: number): Promise<void> {
     const reel = reels.find(({ take }) => take === placed.piece.take);
     const startUs = Math.max(fromUs, placed.startUs);
     await Promise.all((reel?.sounds ?? []).map((sound) => sendSound(sound, placed, startUs, mine)));
-    if (mine !== round) return;
+    if (mine !== sounding) return;
   }
 }
 
@@ -144,10 +146,11 @@ async function sendSound(sound: SoundTrack, placed: Placed, startUs: number, min
   const from = piece.inUs + startUs - placed.startUs;
   for await (const { takeUs, sampleRate, planes } of decodeSound(sound, from, piece.outUs)) {
     const us = placed.startUs + takeUs - piece.inUs;
-    while (mine === round && us > nowUs() + SOUND_AHEAD_US) await new Promise((done) => setTimeout(done, 20));
-    if (mine !== round) return;
+    while (mine === sounding && us > nowUs() + SOUND_AHEAD_US)
+      await new Promise((done) => setTimeout(done, 20));
+    if (mine !== sounding) return;
     tell(
-      { type: 'sound', round: mine, us, sampleRate, planes, gainDb },
+      { type: 'sound', asked: mine, us, sampleRate, planes, gainDb },
       planes.map((plane) => plane.buffer),
     );
   }
@@ -191,14 +194,13 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
       break;
     case 'play':
       steppedTo = null;
-      asked = message.asked;
-      play(message.us);
+      play(message.us, message.asked);
       break;
     case 'pause':
       if (anchor && cut) positionUs = Math.max(0, Math.min(nowUs(), cutLengthUs(cut)));
       anchor = null;
       playing = null;
-      round++;
+      sounding = null;
       for (const reel of reels) for (const { lane } of reel.lanes) lane.halt();
       break;
     case 'seek':

@@ -72,8 +72,9 @@ export function TakeFigures({ take }: { take: TakePage }) {
                 },
               ]
             : []),
-          voice && voice.gainDb !== 0 && { name: 'Voice gain', value: gainText(voice.gainDb) },
-          appSound && appSound.gainDb !== 0 && { name: 'App sound gain', value: gainText(appSound.gainDb) },
+          voice && voice.gainDb !== 0 && { name: 'Voice', value: `gain ${gainText(voice.gainDb)}` },
+          appSound &&
+            appSound.gainDb !== 0 && { name: 'App sound', value: `gain ${gainText(appSound.gainDb)}` },
           camera && { name: 'Camera, encoded / dropped', value: `${camera.encoded} / ${camera.dropped}` },
           picture && {
             name: 'Longest still phase',

@@ -21,7 +21,7 @@ module.exports = {
     only('practice', ['core']),
     only('sound', ['core']),
     only('recorder', ['core', 'practice', 'sound']),
-    only('player', ['core']),
+    only('player', ['core', 'sound']),
     only('server', ['core', 'sound']),
     only('ui', ['core', 'practice', 'recorder', 'player', 'sound']),
     { name: 'no-cycles', severity: 'error', from: { path: '^(src|scripts)/' }, to: { circular: true } },

@@ -2,7 +2,7 @@ import { defineConfig } from '@playwright/test';
 
 const ALONE = ['**/faults/{interrupted,renders,room}.spec.ts', '**/test-card.spec.ts'];
 /** Many files of many rigs, regions and layouts, each decoded and compared: minutes each. `npm run test:all` adds them. */
-const AT_LENGTH = ['**/{aiming,own-tab,rigs,x-display}.spec.ts', '**/tests/renders.spec.ts'];
+const AT_LENGTH = ['**/{aiming,own-tab,rigs,sound,x-display}.spec.ts', '**/tests/renders.spec.ts'];
 
 export default defineConfig({
   testDir: 'tests',

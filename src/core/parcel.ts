@@ -53,8 +53,8 @@ export type ParcelView = {
   takes: TakeId[];
   lengthUs: number;
   steps: number;
-  /** It shows another cut than the one that would be handed over now. */
-  outdated: boolean;
+  /** Which cut it shows: the one that would be handed over now, one from before the last edit, or all of a take beside the cut. */
+  shows: 'present' | 'earlier' | 'take';
   plan: ParcelPlan;
   facts: ParcelFacts | null;
   job: JobView | null;

@@ -124,6 +124,16 @@ function isSameVideo(a: Cut, b: Cut): boolean {
   return sameValue(seen(a), seen(b));
 }
 
+/** @param present the lesson's saved cut; without one there is nothing that a parcel could be older than */
+function shownBy(
+  { createdAt }: Parcel,
+  cut: Cut,
+  present: { document: Cut; updatedAt: Date } | null,
+): ParcelView['shows'] {
+  if (!present || isSameVideo(cut, CutShape.parse(present.document))) return 'present';
+  return present.updatedAt > createdAt ? 'earlier' : 'take';
+}
+
 async function view(parcel: Parcel): Promise<ParcelView> {
   const em = await unitOfWork();
   const job = await em.findOne(Job, { subject: parcel.id, kind: 'render-parcel' });
@@ -137,8 +147,7 @@ async function view(parcel: Parcel): Promise<ParcelView> {
     takes: [...new Set(parcel.cut.steps.flatMap(({ pieces }) => pieces.map(({ take }) => take)))],
     lengthUs: cutLengthUs(cut),
     steps: cut.steps.length,
-    // Without an edit there is nothing that it could be older than.
-    outdated: present !== null && !isSameVideo(cut, CutShape.parse(present.document)),
+    shows: shownBy(parcel, cut, present),
     plan: parcel.plan,
     facts: parcel.facts ?? null,
     job: job && jobView(job),

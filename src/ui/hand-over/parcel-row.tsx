@@ -70,7 +70,8 @@ export function ParcelRow({
             {new Date(parcel.createdAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
             {`, ${clockText(parcel.lengthUs)}${parcel.steps > 1 ? `, ${parcel.steps} steps` : ''}`}
           </p>
-          {parcel.outdated && <p className="small amber">Made before your last edit</p>}
+          {parcel.shows === 'earlier' && <p className="small amber">Made before your last edit</p>}
+          {parcel.shows === 'take' && <p className="small mute">All of the take, not the cut</p>}
         </Col>
         <Col xs={24} lg={6}>
           {done ? <Outcome facts={facts} /> : <Progress job={job} />}

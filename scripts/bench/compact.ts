@@ -28,8 +28,8 @@ const h264: Destination = { ...course, video: { ...course.video, codecs: ['h264'
 const ENCODERS: Record<string, { args: (crf: number) => string[]; crfs: number[] }> = {
   // What a plain `-c:v libx264` does, but for the quality, which is what is compared.
   asItComes: { args: (crf) => ['-c:v', 'libx264', '-crf', String(crf)], crfs: [17, 22, 27] },
-  h264: { args: (crf) => pictureEncoderArgs(h264, RATE, crf), crfs: [17, 22, 27] },
-  av1: { args: (crf) => pictureEncoderArgs(course, RATE, crf), crfs: [26, 36, 46] },
+  h264: { args: (crf) => pictureEncoderArgs(h264, RATE, crf, SIZE), crfs: [17, 22, 27] },
+  av1: { args: (crf) => pictureEncoderArgs(course, RATE, crf, SIZE), crfs: [26, 36, 46] },
 };
 
 const rigOf = (id: string, bitrateKbps: number | null): Rig => ({
@@ -46,7 +46,7 @@ const rigOf = (id: string, bitrateKbps: number | null): Rig => ({
 
 bench(
   'compact',
-  { most: { h264OverDefault: 0.95, h264Worst: 1.02, av1OverDefault: 0.5, h264OverBrowserRecorder: 1 } },
+  { most: { h264OverDefault: 0.8, h264Worst: 1, av1OverDefault: 0.4, h264OverBrowserRecorder: 0.3 } },
   ({ url, data }) =>
     withProfile(async (profile) => {
       const browser = await launch(profile);

@@ -9,6 +9,7 @@ import {
   levelAdvice,
   lowestLevel,
   mostFramesPerSecond,
+  referencePictures,
 } from './levels';
 import { ProblemError } from './problem';
 
@@ -70,5 +71,32 @@ it('names a limit that is broken, and what it proposes keeps all of them', () =>
           expect(brokenLimits(codec, other, stream)).not.toEqual([]);
       },
     ),
+  );
+});
+
+it('keeps as many references as a decoder of the level has room for, and a higher level never fewer', () => {
+  // ITU-T H.264 A.3.1: what 1080 lines are known for, four at 4.0 and thirteen at 5.0.
+  const known = [
+    [40, FULL, 4],
+    [42, FULL, 4],
+    [50, FULL, 13],
+    [31, HD, 5],
+    [41, HD, 9],
+    [51, { width: 3840, height: 2160 }, 5],
+    [52, { width: 320, height: 180 }, 16],
+  ] as const;
+  expect(known.map(([level, size]) => referencePictures(level, size))).toEqual(
+    known.map(([, , count]) => count),
+  );
+  const codes = LEVELS.h264.map(({ code }) => code);
+  const sizes = fc.record({
+    width: fc.integer({ min: 32, max: 8000 }),
+    height: fc.integer({ min: 32, max: 8000 }),
+  });
+  fc.assert(
+    fc.property(sizes, (size) => {
+      const counts = codes.map((code) => referencePictures(code, size));
+      expect(counts).toEqual(counts.toSorted((a, b) => a - b));
+    }),
   );
 });

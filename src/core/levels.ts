@@ -49,6 +49,23 @@ const MACROBLOCK_SAMPLES = MACROBLOCK * MACROBLOCK;
 /** ITU-T H.264 (08/2021) table A-2: the High profile may use 1.25 times the bitrate of table A-1 (cpbBrVclFactor 1250). */
 const HIGH_PROFILE = 1.25;
 
+/** ITU-T H.264 (08/2021) table A-1, MaxDpbMbs: macroblocks of all pictures that a decoder keeps, by level_idc. */
+const MAX_DPB_MACROBLOCKS: Readonly<Record<number, number>> = {
+  ...{ 10: 396, 11: 900, 12: 2_376, 13: 2_376, 20: 2_376, 21: 4_752, 22: 8_100, 30: 8_100, 31: 18_000 },
+  ...{ 32: 20_480, 40: 32_768, 41: 32_768, 42: 34_816, 50: 110_400, 51: 184_320, 52: 184_320 },
+  ...{ 60: 696_320, 61: 696_320, 62: 696_320 },
+};
+
+/**
+ * How many pictures an H.264 decoder of a level keeps to refer to (ITU-T H.264 A.3.1, MaxDpbFrames).
+ * @param level level_idc
+ * @returns 1 … 16
+ */
+export function referencePictures(level: number, { width, height }: Size): number {
+  const macroblocks = Math.ceil(width / MACROBLOCK) * Math.ceil(height / MACROBLOCK);
+  return Math.max(1, Math.min(16, Math.floor((MAX_DPB_MACROBLOCKS[level] ?? 0) / macroblocks)));
+}
+
 /** ITU-T H.264 (08/2021) Annex A, table A-1: MaxMBPS, MaxFS, MaxBR. A.3.1 bounds each side by √(8 × MaxFS) macroblocks. */
 const H264_LEVELS: readonly Level[] = (
   [

@@ -1,5 +1,7 @@
 import type { Destination } from '../destination';
+import { referencePictures } from '../levels';
 import { type FrameRate, framesPerSecond } from '../rational';
+import type { Size } from '../sizes';
 
 /** The codec of the frames. AV1 where it is the first choice of the destination; the live recorder's other codecs are not made here. */
 export type MadeCodec = 'h264' | 'av1';
@@ -22,10 +24,17 @@ export const firstCrf = (destination: Destination): number => CRF[destination.ai
 
 /**
  * Arguments of the video encoder for screen content.
- * x264: no psychovisual tricks, which spend bits on texture that text has not; more reordered frames, since most of a screen
- * stands still. SVT-AV1: screen tools on, which its own detection leaves off.
+ * x264: no psychovisual tricks, which spend bits on texture that text has not; more reordered frames and references, since most of a
+ * screen stands still and what was covered comes back; keyframes finer than what is predicted from them. SVT-AV1: screen tools on,
+ * which its own detection leaves off.
+ * @param size of the pictures that are encoded
  */
-export function pictureEncoderArgs(destination: Destination, rate: FrameRate, crf: number): string[] {
+export function pictureEncoderArgs(
+  destination: Destination,
+  rate: FrameRate,
+  crf: number,
+  size: Size,
+): string[] {
   const every = destination.video.keyframeEveryS ?? 10;
   const group = String(Math.max(1, Math.floor(every * framesPerSecond(rate))));
   const pixels = ['-pix_fmt', destination.video.pixelFormat ?? 'yuv420p', ...COLOUR];
@@ -48,10 +57,21 @@ export function pictureEncoderArgs(destination: Destination, rate: FrameRate, cr
   if (destination.aim === 'editing') return [...common, '-preset', 'veryfast', '-bf', '0', ...pixels];
   return [
     ...common,
-    ...['-preset', 'medium', '-bf', '5'],
-    ...['-x264-params', 'psy=0:aq-mode=0:deblock=-1,-1:rc-lookahead=60', ...pixels],
+    ...['-preset', 'slow', '-bf', '8', '-refs', String(references(destination, size))],
+    ...['-x264-params', FOR_TEXT, ...pixels],
   ];
 }
+
+/** Found for text of a screen, keyframes every ten seconds (docs/figures.md, `compact`). */
+const FOR_TEXT = 'psy=0:aq-mode=0:deblock=-2,-2:rc-lookahead=80:qcomp=0.8:ipratio=1.8:me=umh';
+/** More bring nothing more. */
+const MOST_REFERENCES = 8;
+/** Decoded by whatever plays 1080p at 60 fps, where the destination asks for no level. */
+const USUAL_LEVEL = 42;
+
+/** As many as a decoder of the destination's level keeps. */
+const references = ({ video }: Destination, size: Size): number =>
+  Math.min(MOST_REFERENCES, referencePictures(video.h264?.maxLevel ?? USUAL_LEVEL, size));
 
 const PROFILES: Partial<Record<string, string>> = {
   'Constrained Baseline': 'baseline',

@@ -185,7 +185,7 @@ function encoded(
   layout: Layout | null = null,
 ): PlannedPicture {
   const shape = outputShape(size, destination);
-  const encoder = pictureEncoderArgs(destination, rate, crf);
+  const encoder = pictureEncoderArgs(destination, rate, crf, shape.canvas);
   const total = timeline.reduce((sum, { frames }) => sum + frames, 0);
   const every = Math.max(1, Math.ceil(total / COMPARED));
   const parts = timeline.map((pieced, i) => {

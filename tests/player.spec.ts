@@ -98,5 +98,9 @@ test('a take is watched from a typed place, quieter, mute and on the whole scree
 
   // This browser plays the next one as loud.
   await page.reload();
+  // A place that is wished for before anything is loaded is shown when it is.
+  await page.locator('.player').waitFor();
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.locator('.player[data-exact=true]').waitFor();
   await expect(page.getByRole('slider', { name: 'Volume' })).toHaveAttribute('aria-valuenow', '0.5');
 });

@@ -44,7 +44,8 @@ async function load(takes: PlayerTake[]): Promise<void> {
   reels = await Promise.all(takes.map(openReel));
   const size = reels[0]?.lanes[0]?.size ?? { width: 1280, height: 720 };
   tell({ type: 'loaded', ...size });
-  await seek(0, 0);
+  // Somebody may have wished for a place before there was anything to show.
+  await seek(positionUs, asked);
 }
 
 function draw(): void {

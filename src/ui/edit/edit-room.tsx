@@ -278,8 +278,11 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           <legend className="small">Playback</legend>
           <Flex align="center" justify="space-between">
             <SoundLevel player={player} />
-            <PlayingSpeed player={player} />
             <FullScreen frame={frame} />
+          </Flex>
+          <Flex align="center" justify="space-between">
+            <span className="small mute">Speed</span>
+            <PlayingSpeed player={player} />
           </Flex>
         </fieldset>
       </div>

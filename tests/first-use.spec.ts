@@ -175,7 +175,9 @@ test('a removed stretch leaves a joint; steps are called by their place, become 
   await page.getByRole('button', { name: /^Mark in/ }).click();
   await at('0:02:00');
   await page.getByRole('button', { name: /^Mark out/ }).click();
-  await expect(page.getByText('Selected: 0:01:00 to 0:02:00, 1.0 s')).toBeVisible();
+  await expect(
+    page.getByText('Selected: 0:01:00 to 0:02:00, 1.0 s. Delete it, or trim to it.'),
+  ).toBeVisible();
   await page.getByRole('button', { name: /^Delete/ }).click();
   await expect(page.locator('.joint')).toHaveAttribute('title', '1.0 s deleted here');
   // One frame back is one frame, whether anything moved or not.

@@ -176,6 +176,10 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         lesson={lesson.id}
         lengthUs={lengthUs}
         proposed={proposed}
+        selected={
+          chosen &&
+          `Selected: ${timecodeText(chosen.fromUs, rate)} to ${timecodeText(chosen.toUs, rate)}, ${seconds(chosen)} s. Delete it, or trim to it.`
+        }
         problem={keeper.problem}
         failure={state.failure}
         onTrim={trim}
@@ -313,10 +317,6 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           <Act action="edit.remove" label="Delete" disabled={!chosen} onClick={takeOut} />
           <Act action="edit.keep" label="Trim to selection" disabled={!chosen} onClick={keepOnly} />
           <Act action="edit.split" label="Split here" onClick={splitHere} />
-          <span className="small fig" role="status">
-            {chosen &&
-              `Selected: ${timecodeText(chosen.fromUs, rate)} to ${timecodeText(chosen.toUs, rate)}, ${seconds(chosen)} s`}
-          </span>
           <span className="grow" />
           <Act action="edit.undo" label="Undo" disabled={!keeper.canUndo} onClick={keeper.undo} />
           <Act action="edit.redo" label="Redo" disabled={!keeper.canRedo} onClick={keeper.redo} />

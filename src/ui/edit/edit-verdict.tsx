@@ -16,11 +16,13 @@ export function EditVerdict(props: {
   lesson: LessonId;
   lengthUs: number;
   proposed: Range | null;
+  /** What is marked, in words. */
+  selected: string | null;
   problem: Problem | null;
   failure: string | null;
   onTrim: () => void;
 }) {
-  const { lengthUs, proposed, problem, failure } = props;
+  const { lengthUs, proposed, selected, problem, failure } = props;
   if (problem)
     return (
       <Verdict kind="stop" sentence={`Not saved: ${problem.message}`} detail={problem.hint}>
@@ -42,7 +44,10 @@ export function EditVerdict(props: {
       <Verdict
         kind="good"
         sentence={`Nobody speaks for ${where}.`}
-        detail={`The video will be ${clockText(proposed.toUs - proposed.fromUs)} long. The take is not changed.`}
+        detail={
+          selected ??
+          `The video will be ${clockText(proposed.toUs - proposed.fromUs)} long. The take is not changed.`
+        }
       >
         <Button type="primary" onClick={props.onTrim}>
           Trim both ends <Key of="edit.trim" />
@@ -54,7 +59,9 @@ export function EditVerdict(props: {
     <Verdict
       kind="good"
       sentence={`The video runs ${clockText(lengthUs)}.`}
-      detail="Mark in and out, then delete the selection or trim to it. The takes are not changed."
+      detail={
+        selected ?? 'Mark in and out, then delete the selection or trim to it. The takes are not changed.'
+      }
     >
       <ButtonLink type="primary" href={`/lessons/${props.lesson}/hand-over`}>
         Hand over

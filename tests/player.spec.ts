@@ -73,6 +73,7 @@ test('a take is watched from a typed place, quieter, mute and on the whole scree
   const pace = async () => {
     await place.fill('0:00:00');
     await place.press('Enter');
+    await expect(player).toHaveAttribute('data-position', '0');
     await page.getByRole('button', { name: /^Play/ }).click();
     const at = async () => Number(await player.getAttribute('data-position'));
     await expect.poll(at, { timeout: 15_000 }).toBeGreaterThan(200_000);

@@ -3,20 +3,20 @@ import { DESTINATIONS } from '../destination';
 import { pictureEncoderArgs } from './encoder-args';
 
 const RATE = { num: 30, den: 1 };
-const valueOf = (args: readonly string[], name: string) => args[args.indexOf(name) + 1];
+const given = (args: readonly string[], name: string) => args[args.indexOf(name) + 1];
 
 it('keeps every destination’s level in its references and its keyframe distance in its groups', () => {
   for (const destination of DESTINATIONS) {
     const h264 = { ...destination, video: { ...destination.video, codecs: ['h264' as const] } };
     const args = pictureEncoderArgs(h264, RATE, 22, { width: 1920, height: 1080 });
-    expect(valueOf(args, '-g'), destination.name).toBe(String(30 * (destination.video.keyframeEveryS ?? 10)));
+    expect(given(args, '-g'), destination.name).toBe(String(30 * (destination.video.keyframeEveryS ?? 10)));
     if (destination.aim === 'editing') continue;
     // Level 4.2 has room for four pictures of 1080 lines; what a place with a higher one takes is capped all the same.
-    expect(Number(valueOf(args, '-refs')), destination.name).toBeLessThanOrEqual(
+    expect(Number(given(args, '-refs')), destination.name).toBeLessThanOrEqual(
       (destination.video.h264?.maxLevel ?? 42) <= 42 ? 4 : 8,
     );
-    expect(valueOf(args, '-refs')).toBe(
-      valueOf(pictureEncoderArgs(h264, RATE, 30, { width: 1920, height: 1080 }), '-refs'),
+    expect(given(args, '-refs')).toBe(
+      given(pictureEncoderArgs(h264, RATE, 30, { width: 1920, height: 1080 }), '-refs'),
     );
   }
 });

@@ -1,7 +1,7 @@
 import { defineConfig } from '@playwright/test';
 
 const ALONE = ['**/faults/{interrupted,renders,room}.spec.ts', '**/test-card.spec.ts'];
-/** Many files of many rigs, regions and layouts, each decoded and compared: minutes each. `npm run test:all` adds them. */
+/** Many files of many rigs, sounds, regions and layouts, each decoded and compared: minutes each. `npm run test:all` adds them. */
 const AT_LENGTH = ['**/{aiming,own-tab,rigs,sound,x-display}.spec.ts', '**/tests/renders.spec.ts'];
 
 export default defineConfig({

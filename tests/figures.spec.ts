@@ -92,6 +92,10 @@ test('frames, length and rate of a take divide, its tracks add up to its file, a
 }) => {
   await armed(page, { ...PRACTICE_RIG, countdownS: 0 });
   await expectWellWritten(page);
+  // What is estimated before anything was measured.
+  await page.getByRole('link', { name: 'Set up' }).first().click();
+  const estimated = (await flowRows(page)).get('File')?.[3] ?? '';
+  await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
   await recordFor(page, 6000);
   await finished(page);
   const figures = page.locator('.figures td');
@@ -113,6 +117,12 @@ test('frames, length and rate of a take divide, its tracks add up to its file, a
   const sum = tracks.reduce((all, text) => all + amount(text), 0);
   // In as many channels as Set up has said.
   await expect(page.getByRole('table', { name: 'Tracks' })).toContainText(/Voice.*mono.*App sound.*mono/);
+  // The take lies within the range that was given.
+  const [least, most] = (estimated.split(';')[1]?.match(/between (.*) and (.*)\/min/) ?? [])
+    .slice(1)
+    .map(amount);
+  expect((sum * 60) / seconds).toBeGreaterThan(least ?? Number.NaN);
+  expect((sum * 60) / seconds).toBeLessThan(most ?? Number.NaN);
   const whole = amount((await page.getByRole('link', { name: /^As recorded/ }).textContent()) ?? '');
   // The one file has a little around its tracks.
   expect(whole / sum).toBeGreaterThan(0.95);

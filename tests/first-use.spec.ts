@@ -78,10 +78,10 @@ test('a new lesson begins with the default; what was recorded with last is offer
   const lesson = lessonOf(page);
   expect((await rigOf(lesson))?.plannedLengthS).toBeNull();
   expect((await rigOf(lesson))?.camera).not.toBeNull();
-  await page.getByRole('button', { name: 'As last time' }).click();
+  await page.getByRole('button', { name: 'Use last rig' }).click();
   await expect.poll(async () => (await rigOf(lesson))?.plannedLengthS).toBe(240);
   expect((await rigOf(lesson))?.camera).toBeNull();
-  await expect(page.getByRole('button', { name: 'As last time' })).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Use last rig' })).toBeHidden();
 });
 
 test('a value out of its range is refused with the range, and a title says how long it may be', async ({
@@ -94,7 +94,7 @@ test('a value out of its range is refused with the range, and a title says how l
   const before = await gain.inputValue();
   await gain.fill('99');
   await gain.press('Enter');
-  await expect(page.getByText(`Enter a number from -60 to 12. ${before} is kept.`)).toBeVisible();
+  await expect(page.getByText(`Enter a number from −60 to 12. ${before} is kept.`)).toBeVisible();
   await expect(gain).toHaveValue(before);
   await page.getByRole('button', { name: 'Rename the lesson' }).click();
   const title = page.getByRole('textbox', { name: 'Name of the lesson' });
@@ -176,7 +176,7 @@ test('a removed stretch leaves a joint; steps are called by their place, become 
   await at('0:02:00');
   await page.getByRole('button', { name: /^Mark out/ }).click();
   await expect(
-    page.getByText('Selected: 0:01:00 to 0:02:00, 1.0 s. Delete it, or trim to it.'),
+    page.getByText('Selection: 0:01:00 to 0:02:00 (1.0 s). Delete it or trim to it.'),
   ).toBeVisible();
   await page.getByRole('button', { name: /^Delete/ }).click();
   await expect(page.locator('.joint')).toHaveAttribute('title', '1.0 s deleted here');
@@ -191,7 +191,7 @@ test('a removed stretch leaves a joint; steps are called by their place, become 
   await expect(page.getByRole('heading', { name: /^3 steps/ })).toBeVisible();
   const titles = page.getByRole('textbox', { name: /^Title of step/ });
   await expect(titles.nth(2)).toHaveAttribute('placeholder', 'Step 3');
-  await titles.nth(1).fill('Water the beds');
+  await titles.nth(1).fill('Sow = wait; water #1');
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
 
   await page.goto(`/lessons/${lesson}/hand-over`);
@@ -208,7 +208,7 @@ test('a removed stretch leaves a joint; steps are called by their place, become 
   const probed = JSON.parse(await text('ffprobe', ['-v', 'error', '-show_chapters', '-of', 'json', file]));
   expect(probed.chapters.map(({ tags }: { tags: { title: string } }) => tags.title)).toEqual([
     'Step 1',
-    'Water the beds',
+    'Sow = wait; water #1',
     'Step 3',
   ]);
   expect(Number(probed.chapters[1].start_time)).toBeCloseTo(1.5, 1);
@@ -216,7 +216,7 @@ test('a removed stretch leaves a joint; steps are called by their place, become 
   await parcel.getByRole('button', { name: 'Make a link' }).click();
   const guest = await page.context().newPage();
   await guest.goto((await parcel.locator('.share-link a').getAttribute('href')) ?? '');
-  await guest.getByRole('button', { name: /Water the beds/ }).click();
+  await guest.getByRole('button', { name: /Sow = wait; water #1/ }).click();
   const playedS = () => guest.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime);
   await expect.poll(playedS, { timeout: 15_000 }).toBeGreaterThanOrEqual(1.5);
   await guest.close();

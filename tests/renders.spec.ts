@@ -123,7 +123,7 @@ test('in every layout the delivered picture is the one that the player shows; an
     { kind: 'camera', mirror: false, key: null },
   ];
   const cut: Cut = {
-    version: 1,
+    version: 2,
     steps: layouts.map((layout, i) => ({
       id: newStepId(),
       title: `Part ${i + 1}`,

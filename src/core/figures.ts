@@ -21,7 +21,7 @@ export function clockText(us: number): string {
   return h > 0 ? `${h}:${two(m)}:${two(s)}` : `${m}:${two(s)}`;
 }
 
-/** A level as people write it, with a true minus: "−16". */
+/** A number as people write it, with a true minus: "−16". */
 export const levelText = (db: number): string => `${db < 0 ? '−' : ''}${Math.abs(db)}`;
 
 /** A value to so many significant digits: an estimate says no more than it knows. */

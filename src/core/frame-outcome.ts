@@ -1,9 +1,19 @@
 import { clockText } from './figures';
+import { fpsText } from './rational';
 import type { FrameLedger } from './take';
 
 /** A few frames that were dropped, or so small a share of all, nobody sees. */
 const FEW = 2;
 const SMALL_SHARE = 0.005;
+
+/** Whether so many of so many frames were dropped that it is seen. */
+export const isSeenLoss = (lost: number, made: number): boolean => lost > FEW && lost / made > SMALL_SHARE;
+
+/** Frames that are not in the file though the source made them, beside all that it made. */
+export function lostFrames({ dropped, arrived, lostBefore }: FrameLedger): { lost: number; made: number } {
+  const before = lostBefore ?? 0;
+  return { lost: dropped + before, made: arrived + before };
+}
 
 export type FrameOutcome = {
   /** Whether the take has what was asked for. */
@@ -11,31 +21,21 @@ export type FrameOutcome = {
   sentence: string;
 };
 
-/** Frames that are not in the file though the source made them, and their share of all that it made, 0…1. */
-export function lostFrames(ledger: FrameLedger): { lost: number; made: number; share: number } {
-  const before = ledger.lostBefore ?? 0;
-  const [lost, made] = [ledger.dropped + before, ledger.arrived + before];
-  return { lost, made, share: made > 0 ? lost / made : 0 };
-}
-
-/** Whether so many frames were dropped that it is seen. */
-export const isSeenLoss = (ledger: FrameLedger): boolean => {
-  const { lost, share } = lostFrames(ledger);
-  return lost > FEW && share > SMALL_SHARE;
-};
-
 /** The answer to "did I get the frame rate that I asked for?", in one sentence: how much is missing, and where. */
 export function frameOutcome(ledger: FrameLedger): FrameOutcome {
-  const asked = `${ledger.askedFps.toFixed(2).replace(/\.?0+$/, '')} fps`;
-  const { lost, made, share } = lostFrames(ledger);
-  if (lost === 0) return { asAsked: true, sentence: `Recorded at ${asked} as asked, no dropped frames.` };
-  const count = `${lost} of ${made}`;
-  if (!isSeenLoss(ledger))
-    return { asAsked: true, sentence: `Recorded at ${asked} as asked, but for ${count} frames.` };
+  const target = `${fpsText(ledger.askedFps)} fps`;
+  const { lost, made } = lostFrames(ledger);
+  if (lost === 0)
+    return { asAsked: true, sentence: `Recorded at the target of ${target}. No dropped frames.` };
+  if (!isSeenLoss(lost, made))
+    return {
+      asAsked: true,
+      sentence: `Recorded at the target of ${target}. ${lost} of ${made} frames dropped.`,
+    };
   const where = whereText(ledger.droppedAtS ?? []);
   return {
     asAsked: false,
-    sentence: `Less than the ${asked} asked for: ${percentText(share)} of the frames were dropped (${count})${where}.`,
+    sentence: `Below the target of ${target}: ${percentText(lost / made)} of the frames dropped (${lost} of ${made})${where}.`,
   };
 }
 

@@ -24,8 +24,8 @@ export const NEW_MS = 3000;
 type Found = Pick<Finding, 'id' | 'weight'>;
 
 /**
- * Which findings are shown. One that follows a choice, or the opening of the page, and one that keeps a recording from beginning, is shown at once; one that came
- * from what is measured has to hold for `HOLD_MS` first. One that is not found any more goes at once.
+ * Which findings are shown. One that follows a choice or the opening of the page, and one that keeps a recording from beginning, is
+ * shown at once; one that comes from what is measured has to hold for `HOLD_MS` first. One that is not found any more goes at once.
  * @returns `before` itself when nothing has changed
  */
 export function holdFindings(before: Held, rig: Rig, found: readonly Found[], nowMs: number): Held {

@@ -1,4 +1,5 @@
 import type { FlowFacts } from './flow';
+import { type SoundRole, soundChannels } from './rate';
 import { type Rig, RigDocument } from './rig';
 import { sameValue } from './rig-values';
 
@@ -21,7 +22,11 @@ export function measuredFor({ rig: of, kbps }: MeasuredTake, rig: Rig): FlowFact
   const picture =
     WEIGHS.every((key) => sameValue(of.picture[key], rig.picture[key])) && sameValue(camera(of), camera(rig));
   if (!picture) return null;
-  const sound = (role: 'voice' | 'appSound') =>
-    sameValue(of.sound, rig.sound) && sameValue(of[role]?.source, rig[role]?.source) ? kbps[role] : null;
+  const sound = (role: SoundRole) =>
+    sameValue(of.sound, rig.sound) &&
+    sameValue(of[role]?.source, rig[role]?.source) &&
+    soundChannels(of, role) === soundChannels(rig, role)
+      ? kbps[role]
+      : null;
   return { screen: kbps.screen, camera: kbps.camera, voice: sound('voice'), appSound: sound('appSound') };
 }

@@ -14,12 +14,9 @@ export const framesPerSecond = (rate: FrameRate): number => rate.num / rate.den;
 export const frameTimeUs = (n: number, rate: FrameRate): number =>
   Math.round((n * 1_000_000 * rate.den) / rate.num);
 
-/** How people write it: "30", "29.97", "12.5". */
-export function rateText(rate: FrameRate): string {
-  return framesPerSecond(rate)
-    .toFixed(2)
-    .replace(/\.?0+$/, '');
-}
+/** Frames per second as people write them: "30", "29.97", "12.5". */
+export const fpsText = (fps: number): string => fps.toFixed(2).replace(/\.?0+$/, '');
+export const rateText = (rate: FrameRate): string => fpsText(framesPerSecond(rate));
 
 /**
  * How far a track's pictures lie behind an even grid of its rate, on the whole: the circular mean of their phases. A steady

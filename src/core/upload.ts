@@ -19,7 +19,7 @@ export const LESSON_GONE = 'lesson-gone';
 /** Code of the refusal to accept bytes that are not the browser's: they are sent again from the start. */
 export const HASH_DIFFERS = 'hash-differs';
 
-/** Code of the refusal to begin an upload that was begun already: where it stands is asked then. */
+/** Code of the refusal to begin an upload that exists already: its offset is asked for then. */
 export const UPLOAD_BEGUN = 'upload-begun';
 
 /** Code of the refusal to take a segment in again that is there for good. */

@@ -28,8 +28,11 @@ function playerFiles(take: Pick<TakePage, 'id' | 'segments' | 'facts'>): PlayerF
 }
 
 /** A take for the player. */
-export const playerTake = (take: Pick<TakePage, 'id' | 'segments' | 'facts' | 'durationUs'>): PlayerTake => ({
+export const playerTake = (
+  take: Pick<TakePage, 'id' | 'segments' | 'facts' | 'durationUs' | 'rig'>,
+): PlayerTake => ({
   id: take.id,
   files: playerFiles(take),
   durationUs: take.durationUs ?? take.facts?.durationUs ?? 0,
+  rate: take.rig.picture.frameRate,
 });

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Cut } from '@/core/cut/cut';
 import { TakeId } from '@/core/ids';
+import { FrameRate } from '@/core/rational';
 
 export const PlayerTrack = z.enum(['screen', 'camera', 'voice', 'app-sound']);
 export type PlayerTrack = z.infer<typeof PlayerTrack>;
@@ -22,11 +23,13 @@ export const PlayerTake = z.object({
   files: z.array(PlayerFile),
   /** How long the take is. The files tell it too, but one without an index must be read to its end for that. */
   durationUs: z.number(),
+  /** Whose frames are stepped through. */
+  rate: FrameRate,
 });
 export type PlayerTake = z.infer<typeof PlayerTake>;
 
 const at = { us: z.number() };
-/** Counts the places that the page has asked for: what is shown of an earlier one does not move it back. */
+/** Counts the places that the page has asked for: a picture of an earlier one does not move it back. */
 const asked = { asked: z.int() };
 
 export const ToPlayer = z.discriminatedUnion('type', [

@@ -1,5 +1,4 @@
-import { type Cut, cutLengthUs } from '@/core/cut/cut';
-import type { FrameRate } from '@/core/rational';
+import { at, type Cut, cutLengthUs } from '@/core/cut/cut';
 import { steppedUs } from '@/core/timecode';
 import { FromPlayer, type PlayerTake, type ToPlayer } from './messages';
 import { openPitch, type Pitch } from './pitch';
@@ -72,17 +71,12 @@ export function preparePlayer(): void {
  * Plays the separate tracks of takes on a canvas, as a cut says. Sound leads: its context's clock is the clock of everything.
  * @param canvas its control goes to the player's worker
  * @param takes every take of the cut
- * @param rate whose frames are stepped through
  */
-export function openPlayer(
-  canvas: HTMLCanvasElement,
-  takes: PlayerTake[],
-  cut: Cut,
-  rate: FrameRate,
-): Player {
+export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: Cut): Player {
   const worker = spare ?? newWorker();
   spare = null;
   const listeners = new Set<() => void>();
+  let played = cut;
   let state: PlayerState = { ...NOT_LOADED, durationUs: cutLengthUs(cut) };
   const change = (part: Partial<PlayerState>) => {
     state = { ...state, ...part };
@@ -165,18 +159,30 @@ export function openPlayer(
   };
   worker.onerror = (event) => change({ failure: event.message });
 
+  /** Counts what was wished of playing: one that was ended while it was made ready does not begin. */
+  let wishes = 0;
+
   const play = async () => {
     if (!state.loaded || state.playing) return;
+    const mine = ++wishes;
     if (!sound || !master) {
       sound = new AudioContext({ latencyHint: 'interactive' });
       master = new GainNode(sound, { gain: volume });
       connect();
     }
     if (speed !== 1 && !pitch) {
-      pitch = await openPitch(sound, speed);
+      try {
+        pitch = await openPitch(sound, speed);
+      } catch (error) {
+        change({
+          failure: `The playback speed could not be changed: ${error instanceof Error ? error.message : error}`,
+        });
+        return;
+      }
       connect();
     }
     await sound.resume();
+    if (mine !== wishes) return;
     const us = state.positionUs >= state.durationUs - 50_000 ? 0 : state.positionUs;
     start = { us, at: sound.currentTime + LEAD_S };
     change({ playing: true });
@@ -186,6 +192,7 @@ export function openPlayer(
   };
 
   const pause = () => {
+    wishes++;
     if (!state.playing) return;
     clearInterval(clockTimer);
     for (const voice of voices) voice.stop();
@@ -220,12 +227,15 @@ export function openPlayer(
     },
     setCut: (next, us) => {
       pause();
+      played = next;
       change({ durationUs: cutLengthUs(next), positionUs: us, exact: false });
       say({ type: 'cut', cut: next, us, asked: ++asked });
     },
     step: (by) => {
       pause();
-      show('step', steppedUs(state.positionUs, by, rate, state.durationUs));
+      const { piece } = at(played, state.positionUs);
+      const take = takes.find(({ id }) => id === piece.take);
+      if (take) show('step', steppedUs(state.positionUs, by, take.rate, state.durationUs));
     },
     setSpeed: async (next) => {
       if (next === speed) return;

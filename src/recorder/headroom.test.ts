@@ -23,12 +23,12 @@ test('a take with losses corrects what is expected of its encoder, until it is m
   rememberSpeeds(SIZE, speeds);
   rememberSpeeds(OTHER, speeds);
   // 24 of 119 frames at 60 fps.
-  rememberLoss('h264', false, SIZE, { askedFps: 60, arrived: 119, share: 24 / 119 });
+  rememberLoss('h264', false, SIZE, { askedFps: 60, arrived: 119, dropped: 24 });
   const held = () => measuredSpeeds(SIZE).map(({ framesPerSecond }) => Math.round(framesPerSecond));
   expect(held()).toEqual([48, 40, 90]);
   expect(measuredSpeeds(OTHER)).toEqual(speeds);
   // One that was slower before stays so.
-  rememberLoss('h264', true, SIZE, { askedFps: 60, arrived: 600, share: 0.1 });
+  rememberLoss('h264', true, SIZE, { askedFps: 60, arrived: 600, dropped: 60 });
   expect(held()).toEqual([48, 40, 90]);
   rememberSpeeds(SIZE, speeds);
   expect(measuredSpeeds(SIZE)).toEqual(speeds);
@@ -36,6 +36,6 @@ test('a take with losses corrects what is expected of its encoder, until it is m
 
 test('a few frames say more about the moment than about the machine', () => {
   rememberSpeeds(SIZE, [speed('h264', false, 75)]);
-  rememberLoss('h264', false, SIZE, { askedFps: 60, arrived: 30, share: 0.5 });
+  rememberLoss('h264', false, SIZE, { askedFps: 60, arrived: 30, dropped: 15 });
   expect(measuredSpeeds(SIZE)[0]?.framesPerSecond).toBe(75);
 });

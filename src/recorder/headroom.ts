@@ -4,6 +4,7 @@ import { EncoderSpeed } from '@/core/encoder-speed';
 import { type EncoderKnowledge, planEncoding } from '@/core/encoding-plan';
 import type { Rig } from '@/core/rig';
 import type { Size } from '@/core/sizes';
+import type { FrameLedger } from '@/core/take';
 import type { Known } from './engine';
 
 /** What this browser on this machine was seen to need, kept from visit to visit until browser or machine are others. */
@@ -14,19 +15,18 @@ const Measured = z.object({
   speeds: z.record(z.string(), z.array(EncoderSpeed)),
   /** Time that nineteen of twenty pictures with the text hint took at most in a take, by codec and size. */
   hintMs: z.record(z.string(), z.number().positive()),
-  /** Frames per second that a take with losses came to, by codec, hint and size: until it is measured again. */
-  heldFps: z.record(z.string(), z.number().positive()).default({}),
+  /** Frames per second that an encoder sustained in a take with losses, by size, then by codec and hint: until it is measured again. */
+  sustainedFps: z.record(z.string(), z.record(z.string(), z.number().positive())).default({}),
 });
 type Measured = z.infer<typeof Measured>;
 
 const machine = () => `${navigator.userAgent} · ${navigator.hardwareConcurrency}`;
 const sizeKey = ({ width, height }: Size) => `${width}x${height}`;
-const heldKey = (codec: VideoCodec, textHint: boolean, size: Size) =>
-  `${codec} ${textHint ? 'hint' : 'plain'} ${sizeKey(size)}`;
+const encoderKey = (codec: VideoCodec, textHint: boolean) => `${codec} ${textHint ? 'hint' : 'plain'}`;
 const hintKey = (codec: VideoCodec, size: Size) => `${codec} ${sizeKey(size)}`;
 
 function read(): Measured {
-  const nothing = { machine: machine(), speeds: {}, hintMs: {}, heldFps: {} };
+  const nothing = { machine: machine(), speeds: {}, hintMs: {}, sustainedFps: {} };
   try {
     const kept = Measured.parse(JSON.parse(localStorage.getItem(KEY) ?? ''));
     return kept.machine === nothing.machine ? kept : nothing;
@@ -49,19 +49,18 @@ export function onMeasured(listener: () => void): () => void {
 
 /** The encoders' speeds at a picture size; none before the first probe. */
 export function measuredSpeeds(picture: Size): EncoderSpeed[] {
-  const { speeds, heldFps } = read();
+  const { speeds, sustainedFps } = read();
+  const seen = sustainedFps[sizeKey(picture)] ?? {};
   return (speeds[sizeKey(picture)] ?? []).map((speed) => {
-    const held = heldFps[heldKey(speed.codec, speed.textHint, picture)] ?? Number.POSITIVE_INFINITY;
-    return { ...speed, framesPerSecond: Math.min(speed.framesPerSecond, held) };
+    const most = seen[encoderKey(speed.codec, speed.textHint)] ?? Number.POSITIVE_INFINITY;
+    return { ...speed, framesPerSecond: Math.min(speed.framesPerSecond, most) };
   });
 }
 
 export function rememberSpeeds(picture: Size, speeds: readonly EncoderSpeed[]): void {
   const kept = read();
-  const heldFps = Object.fromEntries(
-    Object.entries(kept.heldFps).filter(([key]) => !key.endsWith(` ${sizeKey(picture)}`)),
-  );
-  write({ ...kept, heldFps, speeds: { ...kept.speeds, [sizeKey(picture)]: [...speeds] } });
+  const { [sizeKey(picture)]: _, ...sustainedFps } = kept.sustainedFps;
+  write({ ...kept, sustainedFps, speeds: { ...kept.speeds, [sizeKey(picture)]: [...speeds] } });
 }
 
 /** All that was measured at a size of picture. */
@@ -90,15 +89,16 @@ export function rememberHint(codec: VideoCodec, picture: Size, pictures: number,
   write({ ...kept, hintMs: { ...kept.hintMs, [hintKey(codec, picture)]: p95Ms } });
 }
 
-/** Remembers what a take came to whose encoder did not keep up. @param share of its frames that were dropped, 0…1 */
+/** Remembers what an encoder sustained in a take for which it was too slow. */
 export function rememberLoss(
   codec: VideoCodec,
   textHint: boolean,
   picture: Size,
-  { askedFps, arrived, share }: { askedFps: number; arrived: number; share: number },
+  { askedFps, arrived, dropped }: Pick<FrameLedger, 'askedFps' | 'arrived' | 'dropped'>,
 ): void {
   if (arrived < LEAST_PICTURES) return;
   const kept = read();
-  const key = heldKey(codec, textHint, picture);
-  write({ ...kept, heldFps: { ...kept.heldFps, [key]: Math.max(1, askedFps * (1 - share)) } });
+  const fps = Math.max(1, askedFps * (1 - dropped / arrived));
+  const atSize = { ...kept.sustainedFps[sizeKey(picture)], [encoderKey(codec, textHint)]: fps };
+  write({ ...kept, sustainedFps: { ...kept.sustainedFps, [sizeKey(picture)]: atSize } });
 }

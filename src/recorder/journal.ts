@@ -32,6 +32,8 @@ export const takeLock = (id: string) => `take:${id}`;
 
 /** Held by the one tab that records: encoders of two would compete for the processor. */
 export const RECORDING_LOCK = 'recording';
+/** Code of the refusal to record beside it. */
+export const RECORDED_ELSEWHERE = 'recorded-elsewhere';
 
 /** Held by the uploader of a journal version. Version 1 had no number. */
 export const uploaderLock = (version: number) => (version === 1 ? 'uploader' : `uploader:${version}`);

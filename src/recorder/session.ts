@@ -6,7 +6,9 @@ import { type LessonId, newTakeId } from '@/core/ids';
 import type { SourceState } from '@/core/preflight';
 import { ProblemError, problemOf } from '@/core/problem';
 import type { Rig } from '@/core/rig';
+import type { Size } from '@/core/sizes';
 import type { SoundTest } from '@/core/sound-test';
+import type { FrameLedger } from '@/core/take';
 import type { Arrangement } from '@/practice/desk/arrangement';
 import { keepArrangement, keptArrangement } from '@/practice/kept-arrangement';
 import { openPracticeDesk, type PracticeDesk } from '@/practice/practice-desk';
@@ -14,9 +16,9 @@ import { calibrate } from './calibrate';
 import { type DeskHand, openDeskHand } from './desk-hand';
 import { type Known, openRecorder, pageNowUs } from './engine';
 import { knownOf, rememberHint, rememberLoss } from './headroom';
-import { RECORDING_LOCK } from './journal';
+import { RECORDED_ELSEWHERE, RECORDING_LOCK } from './journal';
 import { machineFacts } from './machine';
-import type { Figures, MediaRole } from './messages';
+import type { Figures, MediaRole, VideoFigures } from './messages';
 import { ownEnd } from './own-end';
 import { watchTab } from './own-tab';
 import { openPreview } from './preview/preview';
@@ -27,7 +29,6 @@ import { encodingKey, sourceKey, wantedSource } from './source-keys';
 import { openReports, openState } from './source-reports';
 import { type OpenSource, openCamera, openPractice, openScreen, openSoundDevice, orAnother } from './sources';
 import { hurryUploader } from './uploader/uploader';
-import { RECORDED_ELSEWHERE } from './worker/hold-lock';
 
 export type Sources = Partial<Record<MediaRole, OpenSource>>;
 export type SourceStates = Partial<Record<MediaRole, SourceState>>;
@@ -243,22 +244,8 @@ export function createSession(lessonId: LessonId, initial: Rig) {
       stop: async () => {
         deskHand?.();
         const screen = actor.getSnapshot().context.figures?.video.screen;
-        if (screen?.textHint && screen.picture)
-          rememberHint(
-            chooseCodec(rig.picture, knownOf(rig, screen.picture).speeds ?? []).codec,
-            screen.picture,
-            screen.encoded,
-            screen.encodeP95Ms,
-          );
         const end = await recorder.stop();
-        const ledger = end.ledger.screen;
-        if (screen?.picture && ledger && isSeenLoss({ ...ledger, lostBefore: null }))
-          rememberLoss(
-            chooseCodec(rig.picture, knownOf(rig, screen.picture).speeds ?? []).codec,
-            screen.textHint ?? false,
-            screen.picture,
-            { ...ledger, share: ledger.dropped / ledger.arrived },
-          );
+        if (screen?.picture) rememberEncoding(screen, screen.picture, end.ledger.screen);
         hurryUploader();
         return end;
       },
@@ -268,6 +255,19 @@ export function createSession(lessonId: LessonId, initial: Rig) {
       },
     }),
   );
+
+  /** What the take has shown of its encoder counts for the next one. */
+  const rememberEncoding = (
+    { textHint, encoded, encodeP95Ms }: VideoFigures,
+    picture: Size,
+    ledger: FrameLedger | undefined,
+  ) => {
+    const { codec } = chooseCodec(rig.picture, knownOf(rig, picture).speeds ?? []);
+    if (textHint) rememberHint(codec, picture, encoded, encodeP95Ms);
+    // What the source lost says nothing of the encoder.
+    if (ledger && isSeenLoss(ledger.dropped, ledger.arrived))
+      rememberLoss(codec, textHint ?? false, picture, ledger);
+  };
 
   const endByItself = ({ elapsedUs }: Figures) => {
     // Figures come on while the files are closed: it ends once.

@@ -64,7 +64,7 @@ export async function saveCut(id: LessonId, { cut, revision }: CutSave): Promise
         message: 'This lesson was edited in another tab.',
         hint: 'Reload to continue from there. The last change in this tab is not saved.',
       });
-    const before = row?.document ?? shown;
+    const before = row ? Cut.parse(row.document) : shown;
     if (row) Object.assign(row, { document: cut, revision: revision + 1 });
     else {
       if (shown) await keepVersion(tx, lesson, 0, shown, null);

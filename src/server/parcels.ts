@@ -1,5 +1,5 @@
-import type { Cut } from '@/core/cut/cut';
-import { Cut as CutShape, cutLengthUs, placedPieces } from '@/core/cut/cut';
+import { Cut, cutLengthUs, makesSameVideo, recordedBytes } from '@/core/cut/cut';
+import { takesOf } from '@/core/cut/describe-change';
 import { cutOfTake } from '@/core/cut/edit-page';
 import { DESTINATIONS, type Destination } from '@/core/destination';
 import { type LessonId, newParcelId, type ParcelId, type TakeId } from '@/core/ids';
@@ -9,7 +9,6 @@ import { expectedSize } from '@/core/render/expect';
 import { isScaled } from '@/core/render/output-shape';
 import { planRender, planWords } from '@/core/render/plan';
 import type { RenderTake } from '@/core/render/take-sources';
-import { sameValue } from '@/core/rig-values';
 import { readEdit } from './cuts';
 import { CutRow, Job, Lesson, Parcel, Share, Take } from './db/entities';
 import { unitOfWork } from './db/orm';
@@ -23,8 +22,7 @@ import { readTake } from './takes/takes';
 /** Every take that a cut shows, read from disk. @throws {ProblemError} `conflict` while one of them is not finished */
 export async function readTakesOf(cut: Cut): Promise<(RenderTake & { pictureBytes: number })[]> {
   const em = await unitOfWork();
-  const ids = [...new Set(cut.steps.flatMap(({ pieces }) => pieces.map(({ take }) => take)))];
-  const takes = await em.find(Take, { id: ids }, { populate: ['tracks.segments'] });
+  const takes = await em.find(Take, { id: [...takesOf(cut)] }, { populate: ['tracks.segments'] });
   const unfinished = takes.find(({ state }) => state !== 'ready' && state !== 'failed');
   if (unfinished)
     throw new ProblemError({
@@ -35,11 +33,15 @@ export async function readTakesOf(cut: Cut): Promise<(RenderTake & { pictureByte
   return Promise.all(takes.map(readRenderTake));
 }
 
+/** A lesson's cut as it was saved last, and when; null before the first save. */
+async function savedCut(lesson: LessonId): Promise<{ cut: Cut; savedAt: Date } | null> {
+  const row = await (await unitOfWork()).findOne(CutRow, { lesson });
+  return row && { cut: Cut.parse(row.document), savedAt: row.updatedAt };
+}
+
 /** The cut that would be handed over now: the saved one, or all of the newest take. */
 async function cutToHandOver(lesson: LessonId): Promise<Cut> {
-  const em = await unitOfWork();
-  const row = await em.findOne(CutRow, { lesson });
-  const cut = row ? CutShape.parse(row.document) : (await readEdit(lesson)).cut;
+  const cut = (await savedCut(lesson))?.cut ?? (await readEdit(lesson)).cut;
   if (cut) return cut;
   throw new ProblemError({
     code: 'not-found',
@@ -73,12 +75,16 @@ async function plan(cut: Cut, destination: Destination): Promise<ParcelPlan> {
 export async function readHandOver(lesson: LessonId): Promise<HandOverPage> {
   const { cut, takes } = await readEdit(lesson);
   if (!cut) return null;
-  const recorded = placedPieces(cut).reduce((sum, { piece }) => {
-    const take = takes.find(({ id }) => id === piece.take);
-    const bytes = take?.segments.reduce((all, segment) => all + segment.bytes, 0) ?? 0;
-    return sum + (bytes * (piece.outUs - piece.inUs)) / Math.max(1, take?.durationUs ?? 0);
-  }, 0);
-  return { lengthUs: cutLengthUs(cut), takeBytes: Math.round(recorded), parcels: await listParcels(lesson) };
+  const recorded = takes.map(({ id, durationUs, segments }) => ({
+    id,
+    durationUs: durationUs ?? 0,
+    bytes: segments.reduce((sum, { bytes }) => sum + bytes, 0),
+  }));
+  return {
+    lengthUs: cutLengthUs(cut),
+    takeBytes: recordedBytes(cut, recorded),
+    parcels: await listParcels(lesson),
+  };
 }
 
 /** Orders a parcel of one whole take, as its rig lays it out, for a destination that ships; nothing when there is none of that name. */
@@ -115,39 +121,35 @@ export async function orderParcel(
   lesson.updatedAt = new Date();
   await em.flush();
   await order('render-parcel', parcel.id);
-  return view(parcel);
+  return viewAlone(parcel);
 }
 
-/** Whether two cuts make the same video: the ids of steps are not seen in it. */
-function isSameVideo(a: Cut, b: Cut): boolean {
-  const seen = ({ steps }: Cut) => steps.map(({ id: _, ...step }) => step);
-  return sameValue(seen(a), seen(b));
-}
-
-/** @param present the lesson's saved cut; without one there is nothing that a parcel could be older than */
+/** @param saved the lesson's cut; without one there is nothing that a parcel could be older than */
 function shownBy(
   { createdAt }: Parcel,
   cut: Cut,
-  present: { document: Cut; updatedAt: Date } | null,
+  saved: Awaited<ReturnType<typeof savedCut>>,
 ): ParcelView['shows'] {
-  if (!present || isSameVideo(cut, CutShape.parse(present.document))) return 'present';
-  return present.updatedAt > createdAt ? 'earlier' : 'take';
+  if (!saved || makesSameVideo(cut, saved.cut)) return 'present';
+  return saved.savedAt > createdAt ? 'earlier' : 'take';
 }
 
-async function view(parcel: Parcel): Promise<ParcelView> {
+const viewAlone = async (parcel: Parcel): Promise<ParcelView> =>
+  view(parcel, await savedCut(parcel.lesson.id));
+
+async function view(parcel: Parcel, saved: Awaited<ReturnType<typeof savedCut>>): Promise<ParcelView> {
   const em = await unitOfWork();
   const job = await em.findOne(Job, { subject: parcel.id, kind: 'render-parcel' });
   const share = await em.findOne(Share, { parcel: parcel.id, revokedAt: null });
-  const cut = CutShape.parse(parcel.cut);
-  const present = await em.findOne(CutRow, { lesson: parcel.lesson.id });
+  const cut = Cut.parse(parcel.cut);
   return {
     id: parcel.id,
     lessonId: parcel.lesson.id,
     destination: parcel.destination,
-    takes: [...new Set(parcel.cut.steps.flatMap(({ pieces }) => pieces.map(({ take }) => take)))],
+    takes: [...takesOf(cut)],
     lengthUs: cutLengthUs(cut),
     steps: cut.steps.length,
-    shows: shownBy(parcel, cut, present),
+    shows: shownBy(parcel, cut, saved),
     plan: parcel.plan,
     facts: parcel.facts ?? null,
     job: job && jobView(job),
@@ -160,13 +162,14 @@ async function view(parcel: Parcel): Promise<ParcelView> {
 export async function listParcels(lesson: LessonId): Promise<ParcelView[]> {
   const em = await unitOfWork();
   const parcels = await em.find(Parcel, { lesson, deletedAt: null }, { orderBy: { createdAt: 'desc' } });
-  return Promise.all(parcels.map(view));
+  const saved = await savedCut(lesson);
+  return Promise.all(parcels.map((parcel) => view(parcel, saved)));
 }
 
 /** One parcel in its present state. */
 export async function readParcel(id: ParcelId): Promise<ParcelView> {
   const em = await unitOfWork();
-  return view(found(await em.findOne(Parcel, { id, deletedAt: null }), 'parcel'));
+  return viewAlone(found(await em.findOne(Parcel, { id, deletedAt: null }), 'parcel'));
 }
 
 /** Makes a parcel again, cancels it, or takes it off the list; its link ends with it. */
@@ -180,7 +183,7 @@ export async function changeParcel(id: ParcelId, act: 'retry' | 'cancel' | 'dele
     parcel.facts = null;
     await em.flush();
     await order('render-parcel', id);
-    return view(parcel);
+    return viewAlone(parcel);
   }
   if (act !== 'retry' && busy) Object.assign(job, { state: 'cancelled', step: 'Cancelled' });
   if (act === 'delete') {
@@ -188,5 +191,5 @@ export async function changeParcel(id: ParcelId, act: 'retry' | 'cancel' | 'dele
     await em.nativeUpdate(Share, { parcel: id, revokedAt: null }, { revokedAt: new Date() });
   }
   await em.flush();
-  return view(parcel);
+  return viewAlone(parcel);
 }

@@ -79,7 +79,7 @@ async function announced(): Promise<{ take: TakeId; segment: SegmentId; name: st
   return { take, segment, name: `${segment}.media` };
 }
 
-test('names, types, sizes and offsets of uploads are checked; what was refused leaves the upload as it was, and bytes that differ start again', async () => {
+test('names, types, sizes and offsets of uploads are checked; what was refused does not change the upload, and bytes that differ start again', async () => {
   const { take, segment, name } = await announced();
   expect(await create('../../etc/passwd')).toMatchObject({ status: 400, code: 'bad-input' });
   expect(await create(`${newSegmentId()}.media`)).toMatchObject({ status: 404, code: 'not-found' });

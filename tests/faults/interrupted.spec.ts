@@ -65,7 +65,13 @@ test('a tab that is closed in the middle of a recording loses at most a second, 
   const next = await page.context().newPage();
   await page.close({ runBeforeUnload: false });
   await next.goto('/');
-  await next.getByRole('link', { name: 'Open the take' }).click({ timeout: 30_000 });
+  // The page says where the recovered take is.
+  await expect(
+    next.getByText(/^A recording that was cut off after 0:0\d was recovered: “First take” of “Fault”\.$/),
+  ).toBeVisible({
+    timeout: 30_000,
+  });
+  await next.getByRole('link', { name: 'Open the take' }).click();
   await finished(next);
   expect(next.url()).toContain(takeId);
   await expect(next.getByText(/^Recovered: the recording was cut off after 0:0\d/)).toBeVisible();

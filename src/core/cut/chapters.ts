@@ -1,4 +1,4 @@
-import { type Cut, stepLengthUs, stepTitle } from './cut';
+import { type Cut, placedSteps, stepTitle } from './cut';
 
 /** A stretch of a finished video that has a name. */
 export type Chapter = { title: string; startUs: number; endUs: number };
@@ -6,12 +6,11 @@ export type Chapter = { title: string; startUs: number; endUs: number };
 /** The steps of a cut as chapters of its video; none for a single step, which would say nothing. */
 export function chaptersOf(cut: Cut): Chapter[] {
   if (cut.steps.length < 2) return [];
-  let startUs = 0;
-  return cut.steps.map((step) => {
-    const from = startUs;
-    startUs += stepLengthUs(step);
-    return { title: stepTitle(cut, step.id), startUs: from, endUs: startUs };
-  });
+  return placedSteps(cut).map(({ step, startUs, endUs }) => ({
+    title: stepTitle(cut, step.id),
+    startUs,
+    endUs,
+  }));
 }
 
 /** Of these, "=", ";", "#", "\" and line ends "must be escaped with a backslash" (FFmpeg formats, "Metadata"). */

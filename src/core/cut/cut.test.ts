@@ -1,7 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { StepId, TakeId } from '../ids';
-import { at, Cut, cutLengthUs, type Piece, placedPieces, shownLengthsUs, stepTitle, whereSeen } from './cut';
+import {
+  at,
+  Cut,
+  cutLengthUs,
+  type Piece,
+  placedPieces,
+  recordedBytes,
+  shownLengthsUs,
+  stepTitle,
+  whereSeen,
+} from './cut';
 import { join, keep, moveEnd, moveStep, remove, split } from './edits';
 import { headsAndTails } from './heads-and-tails';
 import { begin, push, redo, undo } from './history';
@@ -30,7 +40,7 @@ const cuts: fc.Arbitrary<Cut> = fc
   .map((steps) => {
     let clock = 0;
     return {
-      version: 1 as const,
+      version: 2 as const,
       steps: steps.map((pieces, i) =>
         step(
           `s${i}`,
@@ -114,7 +124,7 @@ describe('edits of a cut', () => {
     );
   });
   it('moves an end outwards over what was trimmed, and never past the take or the other end', () => {
-    const cut = { version: 1 as const, steps: [step('s', [piece('a', 1_000_000, 5_000_000)])] };
+    const cut = { version: 2 as const, steps: [step('s', [piece('a', 1_000_000, 5_000_000)])] };
     expect(moveEnd(cut, 'start', 200_000, 8_000_000).steps[0]?.pieces[0]?.inUs).toBe(200_000);
     expect(moveEnd(cut, 'end', 9_000_000, 8_000_000).steps[0]?.pieces[0]?.outUs).toBe(8_000_000);
     expect(moveEnd(cut, 'start', 7_000_000, 8_000_000).steps[0]?.pieces[0]?.inUs).toBe(4_980_000);
@@ -152,7 +162,7 @@ describe('what a reader sees of the steps', () => {
       fc.property(
         fc.array(fc.integer({ min: 1, max: 90_000_000 }), { minLength: 1, maxLength: 12 }),
         (lengths) => {
-          const cut: Cut = { version: 1, steps: lengths.map((us, i) => step(`s${i}`, [piece('a', 0, us)])) };
+          const cut: Cut = { version: 2, steps: lengths.map((us, i) => step(`s${i}`, [piece('a', 0, us)])) };
           const shown = shownLengthsUs(cut);
           const sum = shown.reduce((all, us) => all + us, 0);
           expect(sum).toBe(Math.floor(cutLengthUs(cut) / 1e6) * 1e6);
@@ -179,5 +189,57 @@ describe('what a reader sees of the steps', () => {
     const moved = moveStep(cut, last?.id as StepId, first?.id as StepId);
     expect(titles(moved)).toEqual(['Water them', 'Step 2', 'Step 3']);
     expect(titles(split(cut, 2, 'new' as StepId))).toEqual(['Step 1', 'Step 2', 'Step 3', 'Water them']);
+  });
+});
+
+describe('an older document', () => {
+  const old = (layout: object, title = 'Sow') => ({
+    version: 1,
+    steps: [{ ...step('B'.repeat(22), [piece('A'.repeat(22), 0, 5)]), title, layout }],
+  });
+
+  it('of version 1 gets the key that its layouts did not have, and everything else stays', () => {
+    const beside = { kind: 'side-by-side', camera: 'left', mirror: true };
+    expect(Cut.parse(old(beside)).steps[0]?.layout).toEqual({ ...beside, key: null });
+    expect(Cut.parse(old({ kind: 'screen' })).steps[0]).toMatchObject({
+      title: 'Sow',
+      layout: { kind: 'screen' },
+    });
+  });
+
+  it('of version 2 keeps a title that looks like a place: somebody typed it', () => {
+    const now = Cut.parse({ ...old({ kind: 'screen' }, 'Step 7'), version: 2 });
+    expect(now.steps[0]?.title).toBe('Step 7');
+    expect(Cut.parse(now)).toEqual(now);
+  });
+
+  it('that is no cut is refused', () => {
+    for (const nothing of [
+      null,
+      1,
+      [],
+      { version: 1 },
+      { version: 1, steps: [4] },
+      { version: 3, steps: [] },
+    ])
+      expect(Cut.safeParse(nothing).success).toBe(false);
+  });
+});
+
+describe('bytes of the takes that a cut shows', () => {
+  it('a cut that shows every take once comes to all their bytes, and parts of it add up', () => {
+    fc.assert(
+      fc.property(cuts, fc.integer({ min: 1, max: 1e9 }), (cut, bytes) => {
+        const lengthUs = cutLengthUs(cut);
+        const takes = [{ id: 'a' as TakeId, durationUs: lengthUs, bytes }];
+        expect(Math.abs(recordedBytes(cut, takes) - bytes)).toBeLessThanOrEqual(1);
+        const half = Math.floor(lengthUs / 2);
+        if (half === 0) return;
+        const parts = [keep(cut, 0, half), keep(cut, half, lengthUs)].map((part) =>
+          recordedBytes(part, takes),
+        );
+        expect(Math.abs((parts[0] ?? 0) + (parts[1] ?? 0) - bytes)).toBeLessThanOrEqual(2);
+      }),
+    );
   });
 });

@@ -2,6 +2,8 @@ import { z } from 'zod';
 import { ColourKey } from '../colour-key';
 import { StepId, TakeId } from '../ids';
 import { CameraPlace, type Rig } from '../rig';
+import { sameValue } from '../rig-values';
+import { upgradeCut } from './upgrade';
 
 const Us = z.int().min(0).max(Number.MAX_SAFE_INTEGER);
 
@@ -11,8 +13,8 @@ export const Piece = z
   .refine(({ inUs, outUs }) => inUs < outUs, 'a piece must end after it begins');
 export type Piece = z.infer<typeof Piece>;
 
-/** The camera where it stands for itself. Cuts of before the key went with it have none. */
-const OwnCamera = z.object({ mirror: z.boolean(), key: ColourKey.nullable().default(null) });
+/** A camera that is not an overlay: beside the screen, or instead of it. */
+const OwnCamera = z.object({ mirror: z.boolean(), key: ColourKey.nullable() });
 
 /** What of a take is seen. The same word means the same picture in the player and in every delivered file. */
 export const Layout = z.discriminatedUnion('kind', [
@@ -26,7 +28,7 @@ export const isMirrored = (layout: Layout): boolean =>
   layout.kind === 'corner' ? layout.place.mirror : layout.kind === 'screen' ? false : layout.mirror;
 
 /** The chroma key of a layout's camera. */
-export const keyOf = (layout: Layout): ColourKey | null =>
+export const colourKeyOf = (layout: Layout): ColourKey | null =>
   layout.kind === 'corner' ? layout.place.key : layout.kind === 'screen' ? null : layout.key;
 
 /** How loud each sound of a step is, decibels over what was recorded. */
@@ -42,16 +44,10 @@ export const gainsOf = ({ voice, appSound }: Pick<Rig, 'voice' | 'appSound'>): G
   appSoundDb: appSound?.gainDb ?? 0,
 });
 
-/** Cuts of before kept a step without a name of its own under the name that its place once gave it. */
-const OLD_DEFAULT = /^(Step \d+|The whole take)$/;
-
 export const Step = z.object({
   id: StepId,
-  /** Empty until it gets a name of its own: then it is called by its place. */
-  title: z
-    .string()
-    .max(200)
-    .transform((title) => (OLD_DEFAULT.test(title) ? '' : title)),
+  /** Empty until somebody names it: then it is called by its place (`stepTitle`). */
+  title: z.string().max(200),
   pieces: z.array(Piece).min(1).max(2000),
   layout: Layout,
   gains: Gains,
@@ -59,7 +55,10 @@ export const Step = z.object({
 export type Step = z.infer<typeof Step>;
 
 /** The arrangement of takes that becomes the video. Only ever points into takes; these stay as they were recorded. */
-export const Cut = z.object({ version: z.literal(1), steps: z.array(Step).min(1).max(500) });
+export const Cut = z.preprocess(
+  upgradeCut,
+  z.object({ version: z.literal(2), steps: z.array(Step).min(1).max(500) }),
+);
 export type Cut = z.infer<typeof Cut>;
 
 /** What a step is called: its own name, or its place in the order. */
@@ -71,19 +70,25 @@ export const stepTitle = (cut: Cut, id: StepId): string => {
 export const pieceLengthUs = ({ inUs, outUs }: Piece): number => outUs - inUs;
 export const stepLengthUs = ({ pieces }: Pick<Step, 'pieces'>): number =>
   pieces.reduce((sum, piece) => sum + pieceLengthUs(piece), 0);
+/** The steps in order with their places in the video; each begins where the one before it ends. */
+export function placedSteps({ steps }: Pick<Cut, 'steps'>): { step: Step; startUs: number; endUs: number }[] {
+  let startUs = 0;
+  return steps.map((step) => {
+    const placed = { step, startUs, endUs: startUs + stepLengthUs(step) };
+    startUs = placed.endUs;
+    return placed;
+  });
+}
+
 /**
  * Lengths of the steps in whole seconds that add up to the whole seconds of the video: each is what its two ends come to.
  * @returns µs, whole seconds, one for each step
  */
-export function shownLengthsUs({ steps }: Pick<Cut, 'steps'>): number[] {
+export function shownLengthsUs(cut: Pick<Cut, 'steps'>): number[] {
   const wholeS = (us: number) => Math.floor(us / 1e6) * 1e6;
-  let startUs = 0;
-  return steps.map((step) => {
-    const fromUs = startUs;
-    startUs += stepLengthUs(step);
-    return wholeS(startUs) - wholeS(fromUs);
-  });
+  return placedSteps(cut).map(({ startUs, endUs }) => wholeS(endUs) - wholeS(startUs));
 }
+
 /** How long the video becomes. */
 export const cutLengthUs = ({ steps }: Pick<Cut, 'steps'>): number =>
   steps.reduce((sum, step) => sum + stepLengthUs(step), 0);
@@ -130,7 +135,7 @@ export function defaultCut(
 ): Cut {
   const layout: Layout = take.camera ? { kind: 'corner', place: take.camera } : { kind: 'screen' };
   return {
-    version: 1,
+    version: 2,
     steps: [
       {
         id,
@@ -141,4 +146,22 @@ export function defaultCut(
       },
     ],
   };
+}
+
+/** Share of a take that a cut shows, 0…1; more where it shows a part of it twice. */
+export const shownShare = (cut: Cut, take: { id: TakeId; durationUs: number }): number =>
+  placedPieces(cut)
+    .filter(({ piece }) => piece.take === take.id)
+    .reduce((sum, { piece }) => sum + pieceLengthUs(piece), 0) / Math.max(1, take.durationUs);
+
+/** Bytes of the takes that a cut shows, by the share of their time. */
+export const recordedBytes = (
+  cut: Cut,
+  takes: readonly { id: TakeId; durationUs: number; bytes: number }[],
+): number => Math.round(takes.reduce((sum, take) => sum + take.bytes * shownShare(cut, take), 0));
+
+/** Whether two cuts make the same video: the ids of their steps are not seen in it. */
+export function makesSameVideo(a: Cut, b: Cut): boolean {
+  const seen = ({ steps }: Cut) => steps.map(({ id: _, ...step }) => step);
+  return sameValue(seen(a), seen(b));
 }

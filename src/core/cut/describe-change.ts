@@ -1,5 +1,6 @@
 import { clockText } from '../figures';
 import type { TakeId } from '../ids';
+import { sameValue } from '../rig-values';
 import { type Cut, cutLengthUs, type Step, stepTitle } from './cut';
 
 /** The takes that a cut shows. */
@@ -12,13 +13,12 @@ export function isReplaced(before: Cut, after: Cut): boolean {
   return ![...takesOf(before)].some((take) => now.has(take));
 }
 
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 /** A step in a sentence: its name, or its place. */
 const quoted = (cut: Cut, { id, title }: Step) => (title ? `“${title}”` : stepTitle(cut, id).toLowerCase());
 
 /** What a saved state changed, in a few words for a list: "Split “Intro”", "Deleted 0:07". */
 export function describeChange(before: Cut, after: Cut): string {
-  if (same(before.steps, after.steps)) return 'Saved again';
+  if (sameValue(before.steps, after.steps)) return 'Saved again';
   if (isReplaced(before, after)) return 'Replaced by another take';
   const [old, now] = [before.steps, after.steps];
   const shorterUs = cutLengthUs(before) - cutLengthUs(after);
@@ -34,20 +34,20 @@ export function describeChange(before: Cut, after: Cut): string {
   }
   if (lengths) return lengths;
   if (
-    !same(
+    !sameValue(
       old.map(({ id }) => id),
       now.map(({ id }) => id),
     )
   )
     return 'Moved a step';
-  const changed = now.filter((step, i) => !same(step, old[i]));
+  const changed = now.filter((step, i) => !sameValue(step, old[i]));
   const [first] = changed;
   if (!first || changed.length > 1) return `Changed ${changed.length} steps`;
   const was = old.find(({ id }) => id === first.id);
-  if (!same(was?.title, first.title))
+  if (!sameValue(was?.title, first.title))
     return first.title ? `Renamed a step “${first.title}”` : `Removed the name of ${quoted(after, first)}`;
-  if (!same(was?.layout, first.layout)) return `Changed the layout of ${quoted(after, first)}`;
-  if (!same(was?.gains, first.gains)) return `Changed the sound of ${quoted(after, first)}`;
+  if (!sameValue(was?.layout, first.layout)) return `Changed the layout of ${quoted(after, first)}`;
+  if (!sameValue(was?.gains, first.gains)) return `Changed the sound of ${quoted(after, first)}`;
   return `Changed ${quoted(after, first)}`;
 }
 

@@ -1,6 +1,15 @@
 import type { StepId } from '../ids';
 import { ProblemError } from '../problem';
-import { type Cut, cutLengthUs, type Gains, type Layout, type Piece, type Step, stepLengthUs } from './cut';
+import {
+  type Cut,
+  cutLengthUs,
+  type Gains,
+  type Layout,
+  type Piece,
+  placedSteps,
+  type Step,
+  stepLengthUs,
+} from './cut';
 
 /**
  * Edits are functions from cut to cut: they change nothing, so that undoing is going back to the cut before. Places are µs of
@@ -32,11 +41,8 @@ function joined(pieces: readonly Piece[]): Piece[] {
 
 /** Changes the pieces of every step; one that has none left goes. */
 function mapSteps(cut: Cut, change: (step: Step, startUs: number, endUs: number) => Piece[]): Cut {
-  let startUs = 0;
-  const steps = cut.steps.flatMap((step) => {
-    const endUs = startUs + stepLengthUs(step);
+  const steps = placedSteps(cut).flatMap(({ step, startUs, endUs }) => {
     const pieces = joined(change(step, startUs, endUs));
-    startUs = endUs;
     return pieces.length > 0 ? [{ ...step, pieces }] : [];
   });
   if (steps.length === 0)
@@ -74,11 +80,8 @@ export function keep(cut: Cut, fromUs: number, toUs: number): Cut {
 
 /** Makes two steps of the one that is seen at a place; the second gets the new id. At a border there is nothing to split. */
 export function split(cut: Cut, us: number, newId: StepId): Cut {
-  let startUs = 0;
-  const steps = cut.steps.flatMap((step) => {
-    const endUs = startUs + stepLengthUs(step);
+  const steps = placedSteps(cut).flatMap(({ step, startUs, endUs }) => {
     const here = us - startUs;
-    startUs = endUs;
     if (here <= 0 || us >= endUs) return [step];
     const [first, second] = [between(step.pieces, 0, here), between(step.pieces, here, stepLengthUs(step))];
     return [

@@ -20,7 +20,7 @@ export const tooSlow: Finder = (rig, facts) => {
     weight: 'warn',
     sentence: behind
       ? `${CODEC_NAMES[codec]} is too slow here: it sustains ${Math.floor(held)} fps, the target is ${asked}.`
-      : `${CODEC_NAMES[codec]} barely keeps up here: it sustains ${Math.floor(held)} fps, the target is ${asked}.`,
+      : `${CODEC_NAMES[codec]} has little headroom here: it sustains ${Math.floor(held)} fps, the target is ${asked}.`,
     advice: fixed?.advice ?? 'Choose a smaller picture.',
     fix: fixed ? () => fixed.rig : undefined,
     about: 'screen',

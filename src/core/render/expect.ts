@@ -1,5 +1,5 @@
 import type { Cut } from '../cut/cut';
-import { placedPieces } from '../cut/cut';
+import { shownShare } from '../cut/cut';
 import type { Destination } from '../destination';
 import { madeCodec } from './encoder-args';
 import type { RenderPlan } from './plan';
@@ -21,12 +21,6 @@ const RATIOS: Record<
   editing: { h264: [1, 2.5, 6], av1: [0.5, 1, 2] },
 };
 
-/** What pictures of a part of the take cost while it was recorded. */
-const shareOf = (cut: Cut, take: RenderTake): number =>
-  placedPieces(cut)
-    .filter(({ piece }) => piece.take === take.id)
-    .reduce((sum, { piece }) => sum + piece.outUs - piece.inUs, 0) / Math.max(1, take.durationUs);
-
 /**
  * The size to expect before anything is encoded. Copies are known well; an encode is only known from the bytes that were recorded,
  * so its range is wide, and says so.
@@ -46,7 +40,7 @@ export function expectedSize(
   }, 0);
   if (plan.way.way !== 'encode') {
     const { source, take } = plan.way;
-    const pictures = source.bytes * shareOf(cut, take);
+    const pictures = source.bytes * shownShare(cut, take);
     const bytes = Math.round(pictures + soundBytes);
     const slack = plan.asItIs ? 0 : plan.way.way === 'whole' ? 0.05 : 0.3;
     const known = plan.asItIs ? source.bytes : bytes;
@@ -57,7 +51,7 @@ export function expectedSize(
       how: plan.asItIs ? 'known' : 'from the recorded bytes of the kept parts',
     };
   }
-  const recorded = takes.reduce((sum, take) => sum + bytesOfPictures(take) * shareOf(cut, take), 0);
+  const recorded = takes.reduce((sum, take) => sum + bytesOfPictures(take) * shownShare(cut, take), 0);
   const picture = plan.files[0]?.picture;
   const scale = picture
     ? ((picture.shape.scaled.width * picture.shape.scaled.height) /

@@ -64,7 +64,7 @@ export type PlannedFile = {
   picture: PlannedPicture | null;
   sound: PlannedSound | null;
   /** Of a video that is watched; tracks that are edited further have none. */
-  chapters?: readonly Chapter[];
+  chapters: readonly Chapter[];
 };
 
 export type RenderPlan = {
@@ -114,6 +114,7 @@ export function planRender(
       extension: EXTENSIONS[destination.container],
       picture: encoded(timeline, takes, size, destination, rate, crf, `${scratch}/${name}`, layout),
       sound: null,
+      chapters: [],
     });
     const camera = takes.flatMap(({ cameras }) => cameras)[0];
     const has = (track: 'voice' | 'app-sound') =>
@@ -124,7 +125,13 @@ export function planRender(
     for (const name of ['voice', 'app-sound'] as const)
       if (has(name)) {
         const channels = name === 'voice' ? 1 : 2;
-        files.push({ name, extension: 'wav', picture: null, sound: sound(channels, [name], alone) });
+        files.push({
+          name,
+          extension: 'wav',
+          picture: null,
+          sound: sound(channels, [name], alone),
+          chapters: [],
+        });
       }
     return { ...plan, files };
   }

@@ -19,7 +19,7 @@ const RATES = [
 ];
 const take = newTakeId();
 const cutOf = (pieces: Piece[]): Cut => ({
-  version: 1,
+  version: 2,
   steps: [
     { id: newStepId(), title: '', pieces, layout: { kind: 'screen' }, gains: { voiceDb: 0, appSoundDb: 0 } },
   ],

@@ -18,8 +18,8 @@ type Hashed = { hash: IHasher; at: number };
 
 /** What an uploader knows of the parts that it follows. All of it can be asked again. */
 export type Followed = {
-  /** Where each upload stands; `asked` where a request failed and only the server knows. */
-  uploads: Map<string, Upload | 'asked'>;
+  /** Uploads with their offsets; `unknown` where a request failed and only the server knows it. */
+  uploads: Map<string, Upload | 'unknown'>;
   hashes: Map<string, Hashed>;
   /** Parts that the server has confirmed. */
   confirmed: Set<string>;
@@ -77,12 +77,12 @@ export async function followPart(
  * @returns null when the server has the segment for good already
  */
 async function openUpload(
-  known: Upload | 'asked' | undefined,
+  known: Upload | 'unknown' | undefined,
   server: ServerCalls,
   segment: SegmentId,
   part: SegmentPart,
 ): Promise<Upload | null> {
-  if (known && known !== 'asked') return known;
+  if (known && known !== 'unknown') return known;
   const standing = known && (await server.standing(segment, part));
   if (standing) return standing;
   try {
@@ -117,7 +117,7 @@ async function sendPart(
     return new Blob([bytes]);
   };
   // Set again on success. After a failure the next turn asks the server for the offset.
-  uploads.set(name, 'asked');
+  uploads.set(name, 'unknown');
   const now = await sendUpTo(upload, { size, whole, read, untilMs, transmit: server.send });
   uploads.set(name, now);
   return now;

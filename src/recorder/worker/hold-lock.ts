@@ -1,7 +1,5 @@
 import { ProblemError } from '@/core/problem';
-
-/** Another tab of this browser records; this one can as soon as it has ended. */
-export const RECORDED_ELSEWHERE = 'recorded-elsewhere';
+import { RECORDED_ELSEWHERE } from '../journal';
 
 /** Takes a lock for as long as the take is recorded, so that nobody else touches its journal. */
 export function holdLock(name: string): Promise<() => void> {

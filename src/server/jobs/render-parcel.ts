@@ -1,8 +1,7 @@
 import { mkdir, rename, rm } from 'node:fs/promises';
 import { cpus, hostname } from 'node:os';
 import { basename } from 'node:path';
-import type { Cut } from '@/core/cut/cut';
-import { placedPieces } from '@/core/cut/cut';
+import { Cut, recordedBytes } from '@/core/cut/cut';
 import type { Destination } from '@/core/destination';
 import type { ParcelId } from '@/core/ids';
 import type { ParcelFacts, ParcelFile } from '@/core/parcel';
@@ -76,7 +75,9 @@ async function render(
 ): Promise<ParcelFacts> {
   const began = Date.now();
   const em = await unitOfWork();
-  const { destination, cut } = await em.findOneOrFail(Parcel, { id });
+  const { destination, cut: document } = await em.findOneOrFail(Parcel, { id });
+  // A parcel may have been ordered before a release that changed the document.
+  const cut = Cut.parse(document);
   await mkdir(scratch, { recursive: true });
   report('Looking at the takes', 0.01);
   const takes = await readTakesOf(cut);
@@ -145,7 +146,7 @@ async function measureAll(
     files,
     bytes: files.reduce((sum, { measured }) => sum + measured.bytes, 0),
     durationUs: files[0]?.measured.durationUs ?? 0,
-    takeBytes: takeBytes(cut, takes),
+    takeBytes: recordedBytes(cut, takes),
     clarity: compared?.clarity ?? null,
     colour: compared?.colour ?? null,
     copiedShare: plan.asItIs ? 1 : frames > 0 ? Math.max(0, 1 - encodedFrames / frames) : 0,
@@ -186,15 +187,6 @@ function rulesOf(
   const channels = file.sound?.channels ?? destination.sound.channels;
   return checkRules({ ...destination, sound: { ...destination.sound, channels } }, measured, parts);
 }
-
-/** Bytes of the takes that are in the cut, by the share of their time. */
-const takeBytes = (cut: Cut, takes: readonly RenderTake[]): number =>
-  Math.round(
-    placedPieces(cut).reduce((sum, { piece }) => {
-      const take = takes.find(({ id }) => id === piece.take);
-      return sum + (take ? (take.bytes * (piece.outUs - piece.inUs)) / Math.max(1, take.durationUs) : 0);
-    }, 0),
-  );
 
 /** The finished files get their place at once: a folder is there whole or not at all. */
 async function settleParcel(id: ParcelId, scratch: string, paths: readonly string[]): Promise<void> {

@@ -44,8 +44,8 @@ export async function makePlannedFile(
     pictures = `${scratch}/${file.name}-joined.mp4`;
     await joinParts(picture.parts, picture.rate, pictures, signal);
   }
-  const chapters = file.chapters && file.chapters.length > 0 ? `${scratch}/${file.name}.chapters` : null;
-  if (chapters) await writeFile(chapters, chaptersText(file.chapters ?? []));
+  const chapters = file.chapters.length > 0 ? `${scratch}/${file.name}.chapters` : null;
+  if (chapters) await writeFile(chapters, chaptersText(file.chapters));
   await ffmpeg(
     [
       // Copied sound begins with a whole frame of its codec, up to a fiftieth of a second after the first picture, and stays there.

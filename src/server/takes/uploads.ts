@@ -51,9 +51,9 @@ export function uploads(): Server {
         throw refuse(404, 'not-found', 'There is no such segment.', 'Announce it first.');
       if (segment.state === 'confirmed')
         throw refuse(409, ALREADY_CONFIRMED, 'This segment is already confirmed.', 'Confirm it again.');
-      // Creating it again would empty it. Its description is written last: without one nothing was sent to it yet.
+      // Creating it again would empty it. The description is written last: without one nothing was sent yet.
       if (existsSync(join(uploadsDir(), `${upload.id}.json`)))
-        throw refuse(409, UPLOAD_BEGUN, 'This upload is already begun.', 'Ask where it stands with HEAD.');
+        throw refuse(409, UPLOAD_BEGUN, 'This upload is already begun.', 'Get its offset with HEAD.');
       return { metadata: upload.metadata };
     },
     onIncomingRequest: async (request) => {

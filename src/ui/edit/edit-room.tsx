@@ -6,7 +6,7 @@ import {
   at,
   type Cut,
   cutLengthUs,
-  placedPieces,
+  placedSteps,
   type Step,
   shownLengthsUs,
   stepTitle,
@@ -20,8 +20,6 @@ import { newStepId, type StepId } from '@/core/ids';
 import type { ActionId } from '@/core/keys';
 import { isSoundOnly } from '@/core/picture-source';
 import { problemOf } from '@/core/problem';
-import type { FrameRate } from '@/core/rational';
-import { timecodeText } from '@/core/timecode';
 import { playerTake } from '@/player/files';
 import { Key } from '../keys/key';
 import { useAction } from '../keys/use-action';
@@ -44,20 +42,6 @@ import { TakeChoice } from './take-choice';
 import { useCut } from './use-cut';
 import { Versions } from './versions';
 
-/** Whose frames are stepped through: those of the first take. */
-const rateOf = (page: EditPage, cut: Cut): FrameRate =>
-  page.takes.find(({ id }) => id === cut.steps[0]?.pieces[0]?.take)?.rig.picture.frameRate ?? {
-    num: 30,
-    den: 1,
-  };
-
-const seconds = ({ fromUs, toUs }: Range): string => ((toUs - fromUs) / 1e6).toFixed(1);
-
-const placeOf = (cut: Cut, step: Step): Range => {
-  const own = placedPieces(cut).filter((placed) => placed.step.id === step.id);
-  return { fromUs: own[0]?.startUs ?? 0, toUs: own.at(-1)?.endUs ?? 0 };
-};
-
 /** The Edit stage of a lesson that has a take. */
 export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const { lesson, leaves } = useRoom();
@@ -69,7 +53,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   }, [keeper.saved, leaves]);
   const frame = useRef<HTMLDivElement>(null);
   const [sources] = useState(() => page.takes.map(playerTake));
-  const { player, state } = usePlayer(frame, sources, page.cut, rateOf(page, page.cut));
+  const { player, state } = usePlayer(frame, sources, page.cut);
   usePlayerKeys(player);
   const peaks = usePeaks(page.takes.map(({ id }) => id));
   const [chosen, setChosen] = useState<Range | null>(null);
@@ -77,7 +61,8 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const positionUs = Math.min(state.positionUs, lengthUs);
   const here = at(cut, positionUs);
   const takeOf = (step: Step) => page.takes.find(({ id }) => id === step.pieces[0]?.take);
-  const rate = rateOf(page, page.cut);
+  const take = takeOf(here.step);
+  const rate = take?.rig.picture.frameRate ?? { num: 30, den: 1 };
 
   const shown = useRef(page.cut);
   useEffect(() => {
@@ -163,12 +148,11 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
     take.marksUs.flatMap((us) => whereSeen(cut, take.id, us) ?? []),
   );
   const goTo = (id: StepId) => {
-    const step = cut.steps.find((each) => each.id === id);
-    if (step) player?.seek(placeOf(cut, step).fromUs);
+    const placed = placedSteps(cut).find(({ step }) => step.id === id);
+    if (placed) player?.seek(placed.startUs);
   };
   const lengths = shownLengthsUs(cut);
-  const shownTake = takeOf(here.step);
-  const soundOnly = shownTake !== undefined && isSoundOnly(shownTake.rig);
+  const soundOnly = take !== undefined && isSoundOnly(take.rig);
   const [width, height] = [state.size?.width ?? 16, state.size?.height ?? 9];
   return (
     <main className="edit">
@@ -176,10 +160,8 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         lesson={lesson.id}
         lengthUs={lengthUs}
         proposed={proposed}
-        selected={
-          chosen &&
-          `Selected: ${timecodeText(chosen.fromUs, rate)} to ${timecodeText(chosen.toUs, rate)}, ${seconds(chosen)} s. Delete it, or trim to it.`
-        }
+        selected={chosen}
+        rate={rate}
         problem={keeper.problem}
         failure={state.failure}
         onTrim={trim}
@@ -264,8 +246,8 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         ) : (
           <Layouts
             layout={here.step.layout}
-            withCamera={takeOf(here.step)?.withCamera ?? false}
-            place={takeOf(here.step)?.rig.camera?.place ?? null}
+            withCamera={take?.withCamera ?? false}
+            place={take?.rig.camera?.place ?? null}
             onChange={(layout, how) =>
               how === 'drag'
                 ? change(setLayout(cut, here.step.id, layout), how)
@@ -275,7 +257,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         )}
         <StepSound
           gains={here.step.gains}
-          withAppSound={takeOf(here.step)?.rig.appSound !== null}
+          withAppSound={take?.rig.appSound !== null}
           onChange={(gains, how) => change(setGains(cut, here.step.id, gains), how)}
         />
         <fieldset>

@@ -3,7 +3,7 @@
 import { Button } from 'antd';
 import { scaleLinear } from 'd3-scale';
 import { useRef, useState } from 'react';
-import { type Cut, cutLengthUs, type Placed, placedPieces, stepLengthUs, stepTitle } from '@/core/cut/cut';
+import { type Cut, cutLengthUs, type Placed, placedPieces, placedSteps, stepTitle } from '@/core/cut/cut';
 import { clockText } from '@/core/figures';
 import type { StepId, TakeId } from '@/core/ids';
 import { TRACK_NAMES } from '@/core/take';
@@ -48,17 +48,11 @@ export function EditStrip(props: {
   const share = (us: number) => `${(100 * us) / lengthUs}%`;
   const usPerPixel = () => lengthUs / Math.max(1, strip.current?.clientWidth ?? 1);
   const pieces = placedPieces(cut);
-  let startUs = 0;
-  const stones = cut.steps.map((step) => {
-    const from = startUs;
-    startUs += stepLengthUs(step);
-    return { step, from, to: startUs };
-  });
   return (
     <StripZoom at={positionUs / lengthUs} zoom={zoom} onZoom={setZoom}>
       <ol className="stretches" aria-label="Steps">
-        {stones.map(({ step, from, to }) => (
-          <li key={step.id} style={{ width: share(to - from) }}>
+        {placedSteps(cut).map(({ step, startUs, endUs }) => (
+          <li key={step.id} style={{ width: share(endUs - startUs) }}>
             <Button
               block
               size="small"
@@ -188,7 +182,9 @@ function joints(pieces: readonly Placed[]): { us: number; name: string }[] {
     if (!before) return [];
     const goneUs = piece.inUs - before.piece.outUs;
     if (piece.take !== before.piece.take || goneUs < 0)
-      return before.step.id === step.id ? [{ us: startUs, name: 'Another part follows here' }] : [];
+      return before.step.id === step.id
+        ? [{ us: startUs, name: 'A different part of the take follows' }]
+        : [];
     return goneUs === 0 ? [] : [{ us: startUs, name: `${(goneUs / 1e6).toFixed(1)} s deleted here` }];
   });
 }

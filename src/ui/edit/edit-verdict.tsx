@@ -4,6 +4,8 @@ import { Button } from 'antd';
 import { clockText } from '@/core/figures';
 import type { LessonId } from '@/core/ids';
 import type { Problem } from '@/core/problem';
+import type { FrameRate } from '@/core/rational';
+import { timecodeText } from '@/core/timecode';
 import { Key } from '../keys/key';
 import { ButtonLink } from '../shared/button-link';
 import { Verdict } from '../shared/verdict';
@@ -16,13 +18,17 @@ export function EditVerdict(props: {
   lesson: LessonId;
   lengthUs: number;
   proposed: Range | null;
-  /** What is marked, in words. */
-  selected: string | null;
+  selected: Range | null;
+  /** Of the video, for its time codes. */
+  rate: FrameRate;
   problem: Problem | null;
   failure: string | null;
   onTrim: () => void;
 }) {
-  const { lengthUs, proposed, selected, problem, failure } = props;
+  const { lengthUs, proposed, selected, rate, problem, failure } = props;
+  const selection =
+    selected &&
+    `Selection: ${timecodeText(selected.fromUs, rate)} to ${timecodeText(selected.toUs, rate)} (${seconds(selected.toUs - selected.fromUs)} s). Delete it or trim to it.`;
   if (problem)
     return (
       <Verdict kind="stop" sentence={`Not saved: ${problem.message}`} detail={problem.hint}>
@@ -45,7 +51,7 @@ export function EditVerdict(props: {
         kind="good"
         sentence={`Nobody speaks for ${where}.`}
         detail={
-          selected ??
+          selection ??
           `The video will be ${clockText(proposed.toUs - proposed.fromUs)} long. The take is not changed.`
         }
       >
@@ -60,7 +66,7 @@ export function EditVerdict(props: {
       kind="good"
       sentence={`The video runs ${clockText(lengthUs)}.`}
       detail={
-        selected ?? 'Mark in and out, then delete the selection or trim to it. The takes are not changed.'
+        selection ?? 'Mark in and out, then delete the selection or trim to it. The takes are not changed.'
       }
     >
       <ButtonLink type="primary" href={`/lessons/${props.lesson}/hand-over`}>

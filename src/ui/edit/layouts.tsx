@@ -2,7 +2,7 @@
 
 import { Collapse, Radio } from 'antd';
 import type { ReactNode } from 'react';
-import { isMirrored, keyOf, type Layout } from '@/core/cut/cut';
+import { colourKeyOf, isMirrored, type Layout } from '@/core/cut/cut';
 import { type CameraPlace, FIRST_PLACE } from '@/core/rig';
 import { Pebbles } from '../set-up/choices';
 import { CameraBackground, CameraLook } from '../shared/camera-look';
@@ -53,7 +53,7 @@ export function Layouts(props: {
   const { mirror, key } =
     layout.kind === 'screen'
       ? { mirror: place?.mirror ?? false, key: place?.key ?? null }
-      : { mirror: isMirrored(layout), key: keyOf(layout) };
+      : { mirror: isMirrored(layout), key: colourKeyOf(layout) };
   const next: Record<Layout['kind'], Layout> = {
     screen: { kind: 'screen' },
     corner:
@@ -110,7 +110,7 @@ export function Layouts(props: {
 
 const KEY_NOTE = 'The camera is a track of its own: the recording is not changed.';
 
-/** How the camera of a layout looks: all of it over the picture; its side and its background where it stands for itself. */
+/** How the camera of a layout looks: all of it as an overlay; its side and its background beside the screen or instead of it. */
 function LayoutLook(props: {
   layout: Exclude<Layout, { kind: 'screen' }>;
   onChange: (layout: Layout, how: ChangeHow) => void;

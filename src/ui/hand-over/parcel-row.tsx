@@ -13,9 +13,6 @@ import { OpenedParcel } from './opened-parcel';
 const brokenOf = (facts: ParcelFacts) => facts.files.flatMap(({ rules }) => rules.filter(({ met }) => !met));
 const allOf = (facts: ParcelFacts) => facts.files.reduce((sum, { rules }) => sum + rules.length, 0);
 
-const scrolling = (): ScrollBehavior =>
-  window.matchMedia('(prefers-reduced-motion: reduce)').matches ? 'instant' : 'smooth';
-
 /** One parcel of the list: how far it is, or what it became. */
 export function ParcelRow({
   parcel,
@@ -32,7 +29,7 @@ export function ParcelRow({
   const row = useRef<HTMLLIElement>(null);
   useEffect(() => {
     // What was opened is seen from its head on.
-    if (open) row.current?.scrollIntoView({ block: 'start', behavior: scrolling() });
+    if (open) row.current?.scrollIntoView();
   }, [open]);
   const { facts, destination } = parcel;
   const { notification } = App.useApp();
@@ -71,7 +68,7 @@ export function ParcelRow({
             {`, ${clockText(parcel.lengthUs)}${parcel.steps > 1 ? `, ${parcel.steps} steps` : ''}`}
           </p>
           {parcel.shows === 'earlier' && <p className="small amber">Made before your last edit</p>}
-          {parcel.shows === 'take' && <p className="small mute">All of the take, not the cut</p>}
+          {parcel.shows === 'take' && <p className="small mute">The whole take, not the cut</p>}
         </Col>
         <Col xs={24} lg={6}>
           {done ? <Outcome facts={facts} /> : <Progress job={job} />}

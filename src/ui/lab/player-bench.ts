@@ -43,7 +43,7 @@ async function open(id: TakeId, durationUs: number): Promise<Player> {
   const files = [{ url: fileOf(id), track: 'by-name' as const, shiftUs: 0 }];
   const camera = PRACTICE_RIG.camera?.place ?? null;
   const cut = defaultCut(newStepId(), { id, durationUs, camera, gains: { voiceDb: 0, appSoundDb: 0 } });
-  const player = openPlayer(canvas, [{ id, files, durationUs }], cut, { num: 30, den: 1 });
+  const player = openPlayer(canvas, [{ id, files, durationUs, rate: { num: 30, den: 1 } }], cut);
   player.resize(SIZE.width, SIZE.height);
   await until(player, ({ loaded, exact }) => loaded && exact);
   return player;

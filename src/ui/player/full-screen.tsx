@@ -1,8 +1,9 @@
 'use client';
 
 import { FullscreenOutlined } from '@ant-design/icons';
-import { Button } from 'antd';
+import { Button, Tooltip } from 'antd';
 import type { RefObject } from 'react';
+import { Key } from '../keys/key';
 import { useAction } from '../keys/use-action';
 
 /** Shows a player's picture on the whole screen, and back; Escape leaves it as well. */
@@ -12,5 +13,15 @@ export function FullScreen({ frame }: { frame: RefObject<HTMLElement | null> }) 
     else void frame.current?.requestFullscreen();
   };
   useAction('play.full', toggle);
-  return <Button type="text" icon={<FullscreenOutlined />} aria-label="Full screen" onClick={toggle} />;
+  return (
+    <Tooltip
+      title={
+        <>
+          Full screen <Key of="play.full" />
+        </>
+      }
+    >
+      <Button type="text" icon={<FullscreenOutlined />} aria-label="Full screen" onClick={toggle} />
+    </Tooltip>
+  );
 }

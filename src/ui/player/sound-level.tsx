@@ -1,9 +1,10 @@
 'use client';
 
 import { MutedOutlined, SoundOutlined } from '@ant-design/icons';
-import { Button, Flex } from 'antd';
+import { Button, Flex, Tooltip } from 'antd';
 import { useEffect, useState } from 'react';
 import type { Player } from '@/player/player';
+import { Key } from '../keys/key';
 import { useAction } from '../keys/use-action';
 import { Slider } from '../shared/slider';
 
@@ -22,13 +23,21 @@ export function SoundLevel({ player }: { player: Player | null }) {
   useAction('play.mute', toggle);
   return (
     <Flex align="center" gap={4}>
-      <Button
-        type="text"
-        icon={muted ? <MutedOutlined /> : <SoundOutlined />}
-        aria-label="Mute"
-        aria-pressed={muted}
-        onClick={toggle}
-      />
+      <Tooltip
+        title={
+          <>
+            {muted ? 'Unmute' : 'Mute'} <Key of="play.mute" />
+          </>
+        }
+      >
+        <Button
+          type="text"
+          icon={muted ? <MutedOutlined /> : <SoundOutlined />}
+          aria-label="Mute"
+          aria-pressed={muted}
+          onClick={toggle}
+        />
+      </Tooltip>
       <div style={{ width: 84 }}>
         <Slider
           name="Volume"

@@ -2,7 +2,6 @@
 
 import { type RefObject, useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import type { Cut } from '@/core/cut/cut';
-import type { FrameRate } from '@/core/rational';
 import type { PlayerTake } from '@/player/messages';
 import { NOT_LOADED, openPlayer, type Player, type PlayerState } from '@/player/player';
 
@@ -11,20 +10,18 @@ const nothing = () => () => undefined;
 /**
  * A player on a canvas of its own inside `holder`, as large as that is.
  * @param takes opened once for each `files`: whoever is watching is not thrown back when finishing has made the one file of all tracks
- * @param rate whose frames are stepped through
- * @param files other ones are opened beside the player and take its place where it stands, playing if it plays
+ * @param files other ones are opened beside the player and take over at its position, playing if it plays
  */
 export function usePlayer(
   holder: RefObject<HTMLDivElement | null>,
   takes: PlayerTake[],
   cut: Cut,
-  rate: FrameRate,
   files = '',
 ): { player: Player | null; state: PlayerState } {
   const [player, setPlayer] = useState<Player | null>(null);
   const live = useRef<Player | null>(null);
-  const latest = useRef({ takes, cut, rate });
-  latest.current = { takes, cut, rate };
+  const latest = useRef({ takes, cut });
+  latest.current = { takes, cut };
   const state = useSyncExternalStore(
     player?.subscribe ?? nothing,
     () => player?.state() ?? NOT_LOADED,
@@ -37,7 +34,7 @@ export function usePlayer(
     // Each player gets a canvas of its own: one that was handed to a worker never comes back.
     const canvas = document.createElement('canvas');
     const own = latest.current;
-    const next = openPlayer(canvas, own.takes, own.cut, own.rate);
+    const next = openPlayer(canvas, own.takes, own.cut);
     const sizes = new ResizeObserver(() => {
       const scale = Math.min(2, window.devicePixelRatio || 1);
       next.resize(Math.round(frame.clientWidth * scale), Math.round(frame.clientHeight * scale));

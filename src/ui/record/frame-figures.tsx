@@ -3,6 +3,7 @@
 import { useSelector } from '@xstate/react';
 import { useSyncExternalStore } from 'react';
 import { bytesText } from '@/core/figures';
+import { fpsText } from '@/core/rational';
 import type { Session } from '@/recorder/session';
 import { uploadNews } from '@/recorder/uploader/uploader';
 import { Figures } from '../shared/figures';
@@ -21,7 +22,7 @@ export function FrameFigures({ session }: { session: Session }) {
       <Figures
         title="Screen"
         of={[
-          { name: 'Target', value: `${screen.askedFps.toFixed(screen.askedFps % 1 ? 2 : 0)} fps` },
+          { name: 'Target', value: `${fpsText(screen.askedFps)} fps` },
           { name: 'Captured', value: `${screen.arrivedFps.toFixed(0)} fps` },
           {
             name: 'Recorded',

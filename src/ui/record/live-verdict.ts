@@ -1,5 +1,6 @@
 import type { SnapshotFrom } from 'xstate';
 import { clockText } from '@/core/figures';
+import { isSeenLoss } from '@/core/frame-outcome';
 import { lengthText } from '@/core/length';
 import { limitNote } from '@/core/limits';
 import type { Finding } from '@/core/preflight';
@@ -15,9 +16,6 @@ import type { VerdictKind } from '../shared/verdict';
 const FEW_S = 600;
 
 type Snapshot = SnapshotFrom<ReturnType<typeof sessionMachine>>;
-
-/** More than this share of the arrived pictures lost is worth a warning. */
-const LOSS_WORTH_SAYING = 0.005;
 
 /** The one sentence about a session, from its own figures. */
 export function liveVerdict(
@@ -77,7 +75,7 @@ export function liveVerdict(
       sentence: `The take ends automatically in ${left(limits.lengthS)}.`,
       detail: `Its limit is ${lengthText(limits.lengthS)}. ${lost}`,
     };
-  if (screen.dropped > 2 && screen.dropped / Math.max(1, screen.arrived) > LOSS_WORTH_SAYING)
+  if (isSeenLoss(screen.dropped, screen.arrived))
     return {
       kind: 'warn',
       sentence: `The encoder is too slow: ${screen.dropped} frames dropped so far.`,

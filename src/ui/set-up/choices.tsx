@@ -3,6 +3,7 @@
 import { Flex, InputNumber, Segmented, Select, Tooltip } from 'antd';
 import type { ReactNode } from 'react';
 import { useEffect, useId, useState } from 'react';
+import { levelText } from '@/core/figures';
 import { useSetUp } from './set-up-context';
 
 export type Option = { value: string; label: string; disabled?: boolean };
@@ -162,7 +163,7 @@ export function NumberInput(props: {
       {props.unit && <span className="mute">{props.unit}</span>}
       {wrong && (
         <span className="small amber" role="alert">
-          Enter a number from {min} to {max}. {value} is kept.
+          Enter a number from {levelText(min)} to {levelText(max)}. {levelText(value)} is kept.
         </span>
       )}
     </Flex>

@@ -54,7 +54,7 @@ export function RegionEditor(props: {
         role="group"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it is moved by keys
         tabIndex={0}
-        aria-label={`Region ${sizeText(region)} from ${region.x}, ${region.y}. Arrow keys move it by 2 px, with Shift by 10. With Ctrl they resize it.`}
+        aria-label={`Region ${sizeText(region)} from ${region.x}, ${region.y}. Arrow keys move it by 2 px, or by 10 px with Shift; with Ctrl they resize it.`}
         style={{
           left: percent(region.x, source.width),
           top: percent(region.y, source.height),

@@ -26,9 +26,9 @@ export function RigLine({ open, onOpen }: { open: boolean; onOpen: () => void })
         </span>
       </span>
       {lastTime && !sameValue(lastTime.rig, rig) && (
-        <Tooltip title={`The rig of “${lastTime.lesson}”, recorded with last.`}>
+        <Tooltip title={`The rig of “${lastTime.lesson}”, your last recording`}>
           <Button type="text" onClick={() => changeRig(() => lastTime.rig)}>
-            As last time
+            Use last rig
           </Button>
         </Tooltip>
       )}

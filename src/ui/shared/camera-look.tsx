@@ -59,7 +59,7 @@ export function CameraLook(props: {
   );
 }
 
-/** Whether the camera's background is seen, and which colour is taken away. */
+/** Whether the camera's background is kept, and which colour is keyed out. */
 export function CameraBackground(props: {
   colourKey: ColourKey | null;
   onChange: (key: ColourKey | null, how: ChangeHow) => void;

@@ -1,6 +1,7 @@
 import { Table } from 'antd';
 import { gainText } from '@/core/decibels';
 import { bytesText } from '@/core/figures';
+import { fpsText } from '@/core/rational';
 import { sizeText } from '@/core/sizes';
 import { TRACK_NAMES, TrackKind } from '@/core/take';
 import type { TakePage } from '@/core/take-page';
@@ -42,7 +43,7 @@ export function TakeFigures({ take }: { take: TakePage }) {
             ? [
                 {
                   name: 'Target frame rate',
-                  value: `${screen.askedFps.toFixed(screen.askedFps % 1 ? 2 : 0)} fps`,
+                  value: `${fpsText(screen.askedFps)} fps`,
                 },
                 picture && {
                   name: 'While moving',

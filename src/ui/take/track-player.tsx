@@ -1,9 +1,10 @@
 'use client';
 
-import { Button } from 'antd';
+import { Button, Flex } from 'antd';
 import { useMemo, useRef, useState } from 'react';
 import { defaultCut, gainsOf } from '@/core/cut/cut';
 import { newStepId } from '@/core/ids';
+import { isSoundOnly } from '@/core/picture-source';
 import { rateText } from '@/core/rational';
 import type { TakePage } from '@/core/take-page';
 import { timecodeText } from '@/core/timecode';
@@ -33,10 +34,10 @@ export function TrackPlayer({ take }: { take: TakePage }) {
       gains: gainsOf(take.rig),
     }),
   );
-  const rate = take.rig.picture.frameRate;
-  const { player, state } = usePlayer(frame, [source], cut, rate, files);
+  const { player, state } = usePlayer(frame, [source], cut, files);
   usePlayerKeys(player);
 
+  const rate = take.rig.picture.frameRate;
   const [width, height] = [state.size?.width ?? 16, state.size?.height ?? 9];
   return (
     <div
@@ -45,12 +46,18 @@ export function TrackPlayer({ take }: { take: TakePage }) {
       data-exact={state.exact}
       data-position={state.positionUs}
     >
-      <div
-        className={take.rig.picture.source.from === 'none' ? 'screen sound-only' : 'screen'}
-        ref={frame}
-        style={{ aspectRatio: `${width} / ${height}` }}
-      />
-      {!state.loaded && !state.failure && <p className="small mute">Opening the take …</p>}
+      <div style={{ position: 'relative' }}>
+        <div
+          className={isSoundOnly(take.rig) ? 'screen sound-only' : 'screen'}
+          ref={frame}
+          style={{ aspectRatio: `${width} / ${height}` }}
+        />
+        {!state.loaded && !state.failure && (
+          <Flex className="over waiting" align="center" justify="center">
+            Opening the take …
+          </Flex>
+        )}
+      </div>
       {state.failure && (
         <p role="alert" className="small">
           {state.failure}

@@ -64,7 +64,7 @@ export function AreaPanel() {
         note={
           aim === 'whole'
             ? undefined
-            : 'A region saves encoding, not capturing. Drag it on the picture. Arrow keys move it by 2 px, with Shift by 10; with Ctrl they resize it. Its sides stay even, because 4:2:0 video stores colour for every second pixel: an odd side gives up its last pixel at the far edge.'
+            : 'A region reduces the encoding work, not the capturing. Drag it on the picture or use the arrow keys: 2 px, with Shift 10 px; with Ctrl they resize it. Width and height stay even, as 4:2:0 needs: an odd value is rounded down at the right or lower edge.'
         }
       />
       {aim !== 'whole' && (

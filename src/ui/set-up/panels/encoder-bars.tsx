@@ -8,7 +8,7 @@ import { framesPerSecond, rateText } from '@/core/rational';
 import { Reason } from '../choices';
 import { useSetUp } from '../set-up-context';
 
-const PACES = { 'keeps-up': 'sustains', just: 'barely keeps up:', 'too-slow': 'too slow:' };
+const PACES = { 'keeps-up': 'sustains', just: 'little headroom:', 'too-slow': 'too slow:' };
 
 /** The frame rate that each encoder of this browser sustains here, beside the target. */
 export function EncoderBars() {

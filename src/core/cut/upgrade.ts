@@ -1,0 +1,31 @@
+/** From version 1 of a cut's document to the present one. Steps from version to version are never changed once they have landed. */
+
+type Fields = Record<string, unknown>;
+const isFields = (value: unknown): value is Fields =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** Version 1 kept an unnamed step under the name that its place gave it once. */
+const GIVEN_TITLE = /^(Step \d+|The whole take)$/;
+
+/** In version 2 an unnamed step has no title, and the camera has its chroma key in every layout. */
+function toTwo(cut: Fields): Fields {
+  const steps = Array.isArray(cut.steps) ? cut.steps : [];
+  return {
+    ...cut,
+    version: 2,
+    steps: steps.map((step: unknown) => {
+      if (!isFields(step)) return step;
+      const { title, layout } = step;
+      const own = isFields(layout) && (layout.kind === 'camera' || layout.kind === 'side-by-side');
+      return {
+        ...step,
+        title: typeof title === 'string' && GIVEN_TITLE.test(title) ? '' : title,
+        layout: own ? { ...layout, key: null } : layout,
+      };
+    }),
+  };
+}
+
+/** @param document of any version; what is no cut at all is left for the schema to refuse */
+export const upgradeCut = (document: unknown): unknown =>
+  isFields(document) && document.version === 1 ? toTwo(document) : document;

@@ -94,6 +94,8 @@ test('frames, length and rate of a take divide, its tracks add up to its file, a
   await expectWellWritten(page);
   // What is estimated before anything was measured.
   await page.getByRole('link', { name: 'Set up' }).first().click();
+  // Both pages show the camera: Set up is there when its flow knows it.
+  await expect.poll(async () => (await flowRows(page)).has('Camera')).toBe(true);
   const estimated = (await flowRows(page)).get('File')?.[3] ?? '';
   await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
   await recordFor(page, 6000);

@@ -12,7 +12,7 @@ import { bench, quick } from './bench';
 import { runFfmpeg } from './commands';
 import { makeHere, wholeCut, withRecorded } from './parcels';
 
-bench('render', { most: { overheadOverBare: 1.05 } }, ({ url }) =>
+bench('render', { most: { overheadOverBare: 1.05, h264OverBare: 1.1 } }, ({ url }) =>
   withRecorded(url, PRACTICE_RIG, quick ? 10 : 60, async (recorded) => {
     const cut = wholeCut(recorded);
     const { readTakesOf } = await import('@/server/parcels');

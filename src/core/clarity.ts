@@ -67,10 +67,7 @@ export function textWindows({ width, height, data }: Luma): Int32Array {
         (edges[cell + across + 1] as number);
       if (count < LEAST_EDGES) continue;
       const at = cy * STRIDE * width + cx * STRIDE;
-      bands.fill(0);
-      for (let y = 0; y < SIDE; y++)
-        for (let x = 0; x < SIDE; x++) (bands[(data[at + y * width + x] as number) >> 3] as number)++;
-      if (Math.max(...bands) >= LEAST_FLAT) found.push(at);
+      if (flattest(data, at, width, bands) >= LEAST_FLAT) found.push(at);
     }
   return Int32Array.from(found);
 }
@@ -85,23 +82,57 @@ const LEAST_COLOUR_RANGE = 32;
 export function colourWindows({ width, height, data }: Luma): Int32Array {
   if (data.length !== width * height)
     throw new RangeError('The colour plane is not as large as its picture.');
+  // The range of each cell first: most of a screen is grey.
+  const [across, down] = [Math.floor(width / STRIDE), Math.floor(height / STRIDE)];
+  const least = new Uint8Array(across * down).fill(255);
+  const most = new Uint8Array(across * down);
+  for (let y = 0; y < down * STRIDE; y++) {
+    const cells = (y >> 2) * across;
+    for (let x = 0; x < across * STRIDE; x++) {
+      const value = data[y * width + x] as number;
+      const cell = cells + (x >> 2);
+      if (value < (least[cell] as number)) least[cell] = value;
+      if (value > (most[cell] as number)) most[cell] = value;
+    }
+  }
   const found: number[] = [];
   const bands = new Uint8Array(BANDS);
-  for (let y = 0; y + SIDE <= height; y += STRIDE)
-    for (let x = 0; x + SIDE <= width; x += STRIDE) {
-      const at = y * width + x;
-      let [least, most] = [255, 0];
-      bands.fill(0);
-      for (let row = at; row < at + SIDE * width; row += width)
-        for (let i = row; i < row + SIDE; i++) {
-          const value = data[i] as number;
-          if (value < least) least = value;
-          if (value > most) most = value;
-          (bands[value >> 3] as number)++;
-        }
-      if (most - least >= LEAST_COLOUR_RANGE && Math.max(...bands) >= LEAST_FLAT) found.push(at);
+  for (let cy = 0; cy + 1 < down; cy++)
+    for (let cx = 0; cx + 1 < across; cx++) {
+      const cell = cy * across + cx;
+      const range = fourOf(Math.max, most, cell, across) - fourOf(Math.min, least, cell, across);
+      const at = cy * STRIDE * width + cx * STRIDE;
+      if (range >= LEAST_COLOUR_RANGE && flattest(data, at, width, bands) >= LEAST_FLAT) found.push(at);
     }
   return Int32Array.from(found);
+}
+
+/** Something of the four cells of a window. */
+const fourOf = (
+  of: (a: number, b: number, c: number, d: number) => number,
+  cells: Uint8Array,
+  at: number,
+  across: number,
+): number =>
+  of(
+    cells[at] as number,
+    cells[at + 1] as number,
+    cells[at + across] as number,
+    cells[at + across + 1] as number,
+  );
+
+/** Pixels of a window in the band of levels that has most of them. @param bands scratch */
+function flattest(data: Uint8Array, at: number, width: number, bands: Uint8Array): number {
+  bands.fill(0);
+  let most = 0;
+  for (let row = at; row < at + SIDE * width; row += width)
+    for (let i = row; i < row + SIDE; i++) {
+      const band = (data[i] as number) >> 3;
+      const count = (bands[band] as number) + 1;
+      bands[band] = count;
+      if (count > most) most = count;
+    }
+  return most;
 }
 
 /**
@@ -110,30 +141,56 @@ export function colourWindows({ width, height, data }: Luma): Int32Array {
  * @throws RangeError when the two are not of one size
  */
 export function textClarity(reference: Luma, shown: Luma, windows = textWindows(reference)): TextClarity {
-  const { width, data: a } = reference;
-  if (shown.width !== width || shown.height !== reference.height || shown.data.length !== a.length)
+  const { width, height, data: a } = reference;
+  if (shown.width !== width || shown.height !== height || shown.data.length !== a.length)
     throw new RangeError('Two pictures can only be compared in one size.');
   if (windows.length === 0) return { mean: 1, p5: 1, windows: 0 };
   const b = shown.data;
-  const values = new Float64Array(windows.length);
-  windows.forEach((at, n) => {
+  // Sums over cells: each cell is in four windows.
+  const across = Math.floor(width / STRIDE);
+  const cells = across * Math.floor(height / STRIDE);
+  const sums = new Float64Array(cells * SUMS);
+  const known = new Uint8Array(cells);
+  const sumUp = (cell: number) => {
+    if (known[cell]) return;
+    known[cell] = 1;
     let [sa, sb, saa, sbb, sab] = [0, 0, 0, 0, 0];
-    for (let y = 0; y < SIDE; y++) {
-      const row = at + y * width;
-      for (let x = row; x < row + SIDE; x++) {
-        const p = a[x] as number;
-        const q = b[x] as number;
+    const from = Math.floor(cell / across) * STRIDE * width + (cell % across) * STRIDE;
+    for (let row = from; row < from + STRIDE * width; row += width)
+      for (let i = row; i < row + STRIDE; i++) {
+        const p = a[i] as number;
+        const q = b[i] as number;
         sa += p;
         sb += q;
         saa += p * p;
         sbb += q * q;
         sab += p * q;
       }
-    }
-    const [ma, mb] = [sa / AREA, sb / AREA];
-    const va = saa / AREA - ma * ma;
-    const vb = sbb / AREA - mb * mb;
-    const cov = sab / AREA - ma * mb;
+    const at = cell * SUMS;
+    sums[at] = sa;
+    sums[at + 1] = sb;
+    sums[at + 2] = saa;
+    sums[at + 3] = sbb;
+    sums[at + 4] = sab;
+  };
+  const values = new Float64Array(windows.length);
+  windows.forEach((at, n) => {
+    const cell = (Math.floor(at / width) >> 2) * across + ((at % width) >> 2);
+    const below = cell + across;
+    sumUp(cell);
+    sumUp(cell + 1);
+    sumUp(below);
+    sumUp(below + 1);
+    const mean = (k: number): number =>
+      ((sums[cell * SUMS + k] as number) +
+        (sums[(cell + 1) * SUMS + k] as number) +
+        (sums[below * SUMS + k] as number) +
+        (sums[(below + 1) * SUMS + k] as number)) /
+      AREA;
+    const [ma, mb, saa, sbb, sab] = [mean(0), mean(1), mean(2), mean(3), mean(4)];
+    const va = saa - ma * ma;
+    const vb = sbb - mb * mb;
+    const cov = sab - ma * mb;
     values[n] = ((2 * ma * mb + C1) * (2 * cov + C2)) / ((ma * ma + mb * mb + C1) * (va + vb + C2));
   });
   const sum = values.reduce((total, value) => total + value, 0);
@@ -144,6 +201,9 @@ export function textClarity(reference: Luma, shown: Luma, windows = textWindows(
     windows: values.length,
   };
 }
+
+/** Of a cell: Σa, Σb, Σa², Σb², Σab. */
+const SUMS = 5;
 
 /** The clarity of a whole video, from some of its pictures. */
 export type VideoClarity = { mean: number; worst: number; pictures: number };
@@ -161,6 +221,14 @@ export function videoClarity(pictures: readonly TextClarity[]): VideoClarity | n
 
 /** From here on nobody sees a difference in the text: mean over the video, and its worst picture. */
 export const CLEAR = { mean: 0.995, worst: 0.98 };
+
+/** The same of the colour of text, as 4:2:0 carries it: coarser steps are seen later in it. */
+export const COLOUR_CLEAR = { mean: 0.94, worst: 0.86 };
+
+/** Whether neither text nor its colour lost anything that is seen; null is a video without text. */
+export const isClear = (text: VideoClarity | null, colour: VideoClarity | null): boolean =>
+  (!text || (text.mean >= CLEAR.mean && text.worst >= CLEAR.worst)) &&
+  (!colour || (colour.mean >= COLOUR_CLEAR.mean && colour.worst >= COLOUR_CLEAR.worst));
 
 /** The figure in words. */
 export function clarityText({ mean, worst }: Pick<VideoClarity, 'mean' | 'worst'>): string {

@@ -64,6 +64,7 @@ export const Destination = z.object({
   }),
   sound: z.object({
     codec: SoundCodec,
+    /** At most so many. */
     channels: z.union([z.literal(1), z.literal(2)]),
     sampleRate: z.int().min(8000).max(192_000),
     kbps: z.int().min(16).max(512),

@@ -1,6 +1,7 @@
 import type { VideoClarity } from './clarity';
 import type { Destination } from './destination';
 import type { LessonId, ParcelId, TakeId } from './ids';
+import type { Attempt } from './render/attempt';
 import type { Expected } from './render/expect';
 import type { MeasuredFile, RuleResult } from './rules';
 import type { JobView, ShareView } from './take-page';
@@ -13,6 +14,8 @@ export type ParcelPlan = {
   /** Whether pictures are scaled; absent in plans made before this was said. */
   scaled?: boolean;
   expected: Expected;
+  /** Where encoding begins, when three seconds of the video told. */
+  attempt?: Attempt;
 };
 
 export type ParcelFile = {

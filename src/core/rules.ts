@@ -81,6 +81,8 @@ const pixelName = (format: string): string => {
   const [, sampling, bits = '8'] = /^yuvj?(420|422|444)p(\d+)?(?:le|be)?$/.exec(format) ?? [];
   return sampling ? `${sampling.split('').join(':')}, ${bits} bit` : format;
 };
+const channelsText = (channels: number): string =>
+  channels === 1 ? 'mono' : channels === 2 ? 'stereo' : String(channels);
 const sampleRateText = (hz: number): string => `${hz / 1000} kHz`;
 
 /** A file's last picture or block of sound may end a little later than the cut. */
@@ -230,10 +232,10 @@ function soundRules({ sound: asked }: Destination, sound: MeasuredSound): RuleRe
     result(
       'channels',
       'Channels',
-      String(sound.channels),
-      String(asked.channels),
-      sound.channels === asked.channels,
-      asked.channels === 2 ? 'Put the voice on both channels.' : 'Mix it down to one channel.',
+      channelsText(sound.channels),
+      asked.channels === 2 ? 'stereo or mono' : 'mono',
+      sound.channels >= 1 && sound.channels <= asked.channels,
+      asked.channels === 2 ? 'Mix it down to two channels.' : 'Mix it down to one channel.',
     ),
     result(
       'sample-rate',

@@ -7,6 +7,7 @@ import { VIEWS, type View } from './desk/views';
 
 export const PictureKind = z.enum([
   ...(Object.keys(VIEWS) as [View, ...View[]]),
+  'slides',
   'test-card',
   'presenter',
   'presenter-green',
@@ -41,6 +42,8 @@ export const ToPractice = z.discriminatedUnion('type', [
   /** Everything begins again from the first instant of its script. */
   z.object({ type: z.literal('cue') }),
   z.object({ type: z.literal('arrange'), arrangement: Arrangement }),
+  /** Draws single pictures at times of the script, for whoever compares with them. */
+  z.object({ type: z.literal('draw'), kind: PictureKind, size: Size, atMs: z.array(z.number()) }),
   z.object({ type: z.literal('measure'), kind: PictureKind, size: Size, frames: z.int() }),
 ]);
 export type ToPractice = z.infer<typeof ToPractice>;
@@ -54,6 +57,8 @@ export const FromPractice = z.discriminatedUnion('type', [
   z.object({ type: z.literal('closed'), id: z.int() }),
   /** `cueUs`: shared monotonic time (µs since the page's time origin) of the script's first instant. */
   z.object({ type: z.literal('cued'), cueUs: z.number() }),
+  /** One picture in I420; as many come as were asked for, in their order. */
+  z.object({ type: z.literal('drawn'), size: Size, data: z.instanceof(Uint8Array<ArrayBuffer>) }),
   z.object({ type: z.literal('measured'), meanMs: z.number(), p95Ms: z.number(), identical: z.boolean() }),
 ]);
 export type FromPractice = z.infer<typeof FromPractice>;

@@ -3,6 +3,7 @@ import type { FrameRate } from '@/core/rational';
 import type { Size } from '@/core/sizes';
 import { type Arrangement, DISPLAYS } from './desk/arrangement';
 import { FromPractice, type PictureKind, type SoundKind, type ToPractice } from './messages';
+import { SLIDES } from './slides';
 
 /** The practice devices as they stand in the lists beside real ones. */
 export const PRACTICE_DEVICES = {
@@ -14,6 +15,7 @@ export const PRACTICE_DEVICES = {
     { id: 'window-log', name: 'Practice window: Germination Log' },
     { id: 'window-labels', name: 'Practice window: Label Sheet' },
     { id: 'tab-log', name: 'Practice tab: Germination Log' },
+    { id: 'slides', name: 'Practice slides' },
     { id: 'test-card', name: 'Test card' },
   ],
   camera: [
@@ -46,13 +48,23 @@ export type PracticeDesk = {
     size: Size,
     frames: number,
   ) => Promise<{ meanMs: number; p95Ms: number; identical: boolean }>;
+  /** Gives single pictures of a device, at times of its script. */
+  draw: (
+    kind: PictureKind,
+    size: Size,
+    atMs: readonly number[],
+    onPicture: (picture: Size & { data: Uint8Array<ArrayBuffer> }) => void,
+  ) => Promise<void>;
   /** Moves and resizes windows of the practice displays. */
   arrange: (arrangement: Arrangement) => void;
   close: () => void;
 };
 
 /** Size of the test card. */
-export const CARD: Size = DISPLAYS.desk;
+const CARD: Size = DISPLAYS.desk;
+
+/** Size that a device draws at where nobody chose one: displays and windows have their own. */
+export const drawnSize = (kind: PictureKind): Size => (kind === 'slides' ? SLIDES : CARD);
 
 /**
  * Starts the practice desk: devices that are tracks like any other, made in a worker. Needs a browser with
@@ -122,6 +134,19 @@ export function openPracticeDesk(onDevices?: () => void): PracticeDesk {
       say({ type: 'measure', kind, size, frames });
       return measured;
     },
+    draw: (kind, size, atMs, onPicture) =>
+      new Promise((done) => {
+        let count = 0;
+        const listen = (message: FromPractice) => {
+          if (message.type !== 'drawn') return;
+          onPicture({ ...message.size, data: message.data });
+          if (++count < atMs.length) return;
+          heard.delete(listen);
+          done();
+        };
+        heard.add(listen);
+        say({ type: 'draw', kind, size, atMs: [...atMs] });
+      }),
     arrange: (arrangement) => say({ type: 'arrange', arrangement }),
     close: () => say({ type: 'end' }),
   };

@@ -8,6 +8,7 @@ import { isView, viewBox, viewItems } from './desk/views';
 import { FAULT_CHANNEL, type Fault, FaultOrder } from './faults';
 import { type FromPractice, type PictureKind, type SoundKind, ToPractice } from './messages';
 import { presenterItems } from './presenter';
+import { slideItems } from './slides';
 import {
   beep,
   fromFar,
@@ -65,6 +66,7 @@ function plugIn(id: number, device: Device): void {
 }
 
 /** A camera never rests; a display speaks only of changes. */
+const mayRest = (kind: PictureKind): boolean => isView(kind) || kind === 'slides';
 const isCamera = (kind: PictureKind): boolean => kind === 'presenter' || kind === 'presenter-green';
 
 const tell = (message: FromPractice) => postMessage(message);
@@ -77,7 +79,9 @@ const itemsOf = (kind: PictureKind, ms: number, size: Size): Item[] =>
     ? viewItems(kind, ms, arrangement)
     : kind === 'test-card'
       ? cardItems(ms, size)
-      : presenterItems(ms, size, kind === 'presenter' ? 'room' : 'green-wall');
+      : kind === 'slides'
+        ? slideItems(ms)
+        : presenterItems(ms, size, kind === 'presenter' ? 'room' : 'green-wall');
 
 const pictureOf = (stage: Stage, timestamp: number, duration: number) =>
   new VideoFrame(stage.picture.data, {
@@ -173,7 +177,7 @@ async function openPicture(
       if ((changed || !opened || askedFor || isCamera(kind)) && timestamp > lastUs && !withheld) {
         lastUs = timestamp;
         // Only what never rests surely missed a picture; a desk may have had nothing to show.
-        sequence += opened && !isView(kind) ? 1 + late : 1;
+        sequence += opened && !mayRest(kind) ? 1 + late : 1;
         [opened, askedFor] = [true, false];
         give(writer, pictureOf(stage, withSequence(timestamp, sequence), duration), id);
       }
@@ -288,6 +292,18 @@ async function measure(kind: PictureKind, size: Size, frames: number) {
   tell({ type: 'measured', meanMs, p95Ms: percentile(cost, 0.95), identical });
 }
 
+/** Single pictures, each drawn over the one before it, which gives the same bytes as drawing it afresh. */
+async function drawAt(kind: PictureKind, size: Size, atMs: readonly number[]) {
+  await typeface;
+  const box = isView(kind) ? viewBox(kind, arrangement) : size;
+  const stage = newStage(box.width, box.height);
+  for (const ms of atMs) {
+    show(stage, itemsOf(kind, ms, box));
+    const { width, height, data } = stage.picture;
+    tell({ type: 'drawn', size: { width, height }, data });
+  }
+}
+
 /** Closing the streams takes a moment. */
 const LINGER_MS = 5000;
 
@@ -303,6 +319,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
   } else if (message.type === 'arrange') arrangement = message.arrangement;
   else if (message.type === 'close') stops.get(message.id)?.();
   else if (message.type === 'again') agains.get(message.id)?.();
+  else if (message.type === 'draw') void drawAt(message.kind, message.size, message.atMs);
   else if (message.type === 'end') {
     for (const stop of stops.values()) stop();
     // Only closed streams leave no picture behind.

@@ -3,7 +3,7 @@ import { type Problem, ProblemError, problemOf } from '@/core/problem';
 import { framesPerSecond } from '@/core/rational';
 import type { DeviceSource, Rig, Surface } from '@/core/rig';
 import { PictureKind, SoundKind } from '@/practice/messages';
-import { CARD, PRACTICE_DEVICES, type PracticeDesk } from '@/practice/practice-desk';
+import { drawnSize, PRACTICE_DEVICES, type PracticeDesk } from '@/practice/practice-desk';
 import type { MediaRole } from './messages';
 
 /** A source that delivers: real or practice, a track like any other. */
@@ -64,7 +64,7 @@ export async function openPractice(
   if (role === 'screen' || role === 'camera') {
     const kind = PictureKind.parse(id);
     const known = PRACTICE_DEVICES.picture.find((device) => device.id === id);
-    const size = role === 'camera' ? (rig.camera?.size ?? { width: 640, height: 360 }) : CARD;
+    const size = role === 'camera' ? (rig.camera?.size ?? { width: 640, height: 360 }) : drawnSize(kind);
     const rate = role === 'camera' ? (rig.camera?.frameRate ?? rig.picture.frameRate) : rig.picture.frameRate;
     // The test card counts thirty frames per second whatever is asked of the recorder.
     const opened = await desk.openPicture(kind, size, kind === 'test-card' ? { num: 30, den: 1 } : rate);

@@ -5,7 +5,8 @@ import { DESTINATIONS, type Destination } from '@/core/destination';
 import { type LessonId, newParcelId, type ParcelId, type TakeId } from '@/core/ids';
 import type { HandOverPage, ParcelPlan, ParcelView } from '@/core/parcel';
 import { ProblemError } from '@/core/problem';
-import { expectedSize } from '@/core/render/expect';
+import { attempted, ceilingText, firstAttempt, nextAttempt, type Outcome } from '@/core/render/attempt';
+import { expectedBySample, expectedSize } from '@/core/render/expect';
 import { isScaled } from '@/core/render/output-shape';
 import { planRender, planWords } from '@/core/render/plan';
 import type { RenderTake } from '@/core/render/take-sources';
@@ -14,6 +15,8 @@ import { CutRow, Job, Lesson, Parcel, Share, Take } from './db/entities';
 import { unitOfWork } from './db/orm';
 import { found } from './http/route';
 import { order } from './jobs/queue';
+import { log } from './log';
+import { sampleCut } from './render/sample';
 import { readRenderTake } from './render/take-sources';
 import { shareView } from './shares';
 import { jobView } from './takes/progress';
@@ -52,22 +55,60 @@ async function cutToHandOver(lesson: LessonId): Promise<Cut> {
 
 const NO_SCRATCH = '/';
 
-/** What would be made for a place, before anything is made. */
-export async function foreseeParcel(lesson: LessonId, destination: Destination): Promise<ParcelPlan> {
-  return plan(await cutToHandOver(lesson), destination);
+/**
+ * What would be made for a destination, before anything is made.
+ * @param sampled encodes three seconds of it first, which takes some seconds and tells the size
+ */
+export async function foreseeParcel(
+  lesson: LessonId,
+  destination: Destination,
+  sampled = false,
+): Promise<ParcelPlan> {
+  const cut = await cutToHandOver(lesson);
+  if (sampled) await sample(cut, destination);
+  return plan(cut, destination);
+}
+
+/** Samples by what they are of. A page asks for a plan, then orders it: both say the same. */
+const samples = new Map<string, Promise<Outcome | null>>();
+const MOST_SAMPLES = 50;
+const keyOf = (cut: Cut, destination: Destination) => JSON.stringify([cut, destination]);
+
+async function sample(cut: Cut, destination: Destination): Promise<void> {
+  const key = keyOf(cut, destination);
+  const takes = await readTakesOf(cut);
+  if (!samples.has(key)) samples.set(key, sampleCut(cut, destination, takes, new AbortController().signal));
+  if (samples.size > MOST_SAMPLES) samples.delete(samples.keys().next().value ?? '');
+  // What could not be sampled can still be estimated.
+  await samples.get(key)?.catch((error) => {
+    samples.delete(key);
+    log().warn({ err: error }, 'sampling a cut');
+  });
 }
 
 async function plan(cut: Cut, destination: Destination): Promise<ParcelPlan> {
   const takes = await readTakesOf(cut);
-  const render = planRender(cut, destination, takes, NO_SCRATCH);
+  const bare = planRender(cut, destination, takes, NO_SCRATCH);
+  const sampled = (await samples.get(keyOf(cut, destination))?.catch(() => null)) ?? null;
+  const attempt =
+    (sampled && nextAttempt(destination, bare.rate, [sampled])) ?? sampled ?? firstAttempt(destination);
+  const size = bare.files[0]?.picture?.size ?? null;
+  const asked = size ? attempted(destination, attempt, size) : destination;
+  const render = planRender(cut, asked, takes, NO_SCRATCH, attempt.crf);
   const pictureBytes = (take: RenderTake) => takes.find(({ id }) => id === take.id)?.pictureBytes ?? 0;
+  const words = planWords(render, asked);
+  const ceiling = sampled && size ? ceilingText(destination, attempt, sampled, size) : null;
   return {
     way: render.asItIs ? 'as-it-is' : render.way.way,
-    ...planWords(render, destination),
+    ...words,
+    sentence: ceiling ?? words.sentence,
     scaled: render.files.some(
       ({ picture }) => render.way.way === 'encode' && picture && isScaled(picture.size, picture.shape.scaled),
     ),
-    expected: expectedSize(render, cut, destination, takes, pictureBytes),
+    expected: sampled
+      ? expectedBySample(sampled, attempt, bare.rate, destination.maxBytes)
+      : expectedSize(render, cut, destination, takes, pictureBytes),
+    ...(sampled ? { attempt } : {}),
   };
 }
 

@@ -9,18 +9,30 @@ export type MadeCodec = 'h264' | 'av1';
 const COLOUR = '-colorspace bt709 -color_primaries bt709 -color_trc bt709 -color_range tv'.split(' ');
 
 /**
- * Constant quality by aim. Measured on screen content: text clarity 0.998 and more at these (docs/figures.md, `compact`).
+ * Constant quality by aim, where encoding begins. Compact ones keep text clear on all contents that were measured (docs/figures.md,
+ * `compact`); where one does not, it is made again, finer (`attempt.ts`).
  */
-const CRF: Record<Destination['aim'], Record<MadeCodec, number>> = {
+export const FIRST_CRF: Record<Destination['aim'], Record<MadeCodec, number>> = {
   untouched: { h264: 17, av1: 24 },
-  compact: { h264: 22, av1: 33 },
+  compact: { h264: 27, av1: 54 },
   editing: { h264: 12, av1: 18 },
 };
-/** Beyond these text fall apart: then rather fewer pixels. */
-export const WORST_CRF: Record<MadeCodec, number> = { h264: 34, av1: 55 };
+/** The coarsest at which text is clear on most screens: mean 0.995, worst 0.98 (docs/figures.md, `compact`). */
+export const CLEAREST_CRF: Record<MadeCodec, number> = { h264: 30, av1: 58 };
+/** Beyond these text falls apart. */
+export const WORST_CRF: Record<MadeCodec, number> = { h264: 38, av1: 63 };
 
+/** The codecs of a destination that are made here, in its order. */
+export const makeableCodecs = ({ video }: Destination): MadeCodec[] => {
+  const made = video.codecs.filter((codec): codec is MadeCodec => codec === 'h264' || codec === 'av1');
+  return made.length > 0 ? made : ['h264'];
+};
 export const madeCodec = ({ video }: Destination): MadeCodec => (video.codecs[0] === 'av1' ? 'av1' : 'h264');
-export const firstCrf = (destination: Destination): number => CRF[destination.aim][madeCodec(destination)];
+export const firstCrf = (destination: Destination): number =>
+  FIRST_CRF[destination.aim][madeCodec(destination)];
+
+/** The longest time between two keyframes that are made: as the destination asks, else what people can seek in. */
+export const keyframeEveryS = ({ video }: Destination): number => video.keyframeEveryS ?? 10;
 
 /**
  * Arguments of the video encoder for screen content.
@@ -35,8 +47,7 @@ export function pictureEncoderArgs(
   crf: number,
   size: Size,
 ): string[] {
-  const every = destination.video.keyframeEveryS ?? 10;
-  const group = String(Math.max(1, Math.floor(every * framesPerSecond(rate))));
+  const group = String(Math.max(1, Math.floor(keyframeEveryS(destination) * framesPerSecond(rate))));
   const pixels = ['-pix_fmt', destination.video.pixelFormat ?? 'yuv420p', ...COLOUR];
   if (madeCodec(destination) === 'av1')
     return [
@@ -90,14 +101,3 @@ export const boundaryEncoderArgs = (): string[] => [
   ...['-x264-params', `sps-id=${BOUNDARY_SET}:scenecut=0`, '-pix_fmt', 'yuv420p', ...COLOUR],
 ];
 export const BOUNDARY_SET = 1;
-
-/**
- * The quality for the next try when a file came out too large: bytes halve about every six steps of CRF, ten of AV1's.
- * @returns null when text would fall apart
- */
-export function nextCrf(codec: MadeCodec, crf: number, bytes: number, maxBytes: number): number | null {
-  const halving = codec === 'av1' ? 10 : 6;
-  const step = Math.max(1, Math.ceil(halving * Math.log2(bytes / maxBytes) + 0.5));
-  if (crf >= WORST_CRF[codec]) return null;
-  return Math.min(WORST_CRF[codec], crf + step);
-}

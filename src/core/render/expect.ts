@@ -1,7 +1,10 @@
 import type { Cut } from '../cut/cut';
 import { shownShare } from '../cut/cut';
 import type { Destination } from '../destination';
+import type { FrameRate } from '../rational';
+import { type Attempt, forecast, type Outcome } from './attempt';
 import { madeCodec } from './encoder-args';
+import { madeKbps } from './made-sound';
 import type { RenderPlan } from './plan';
 import type { RenderTake } from './take-sources';
 
@@ -17,9 +20,29 @@ const RATIOS: Record<
   Record<'h264' | 'av1', [low: number, middle: number, high: number]>
 > = {
   untouched: { h264: [0.4, 0.8, 1.6], av1: [0.2, 0.4, 0.9] },
-  compact: { h264: [0.15, 0.4, 1.0], av1: [0.06, 0.2, 0.5] },
+  compact: { h264: [0.1, 0.32, 1.0], av1: [0.03, 0.12, 0.5] },
   editing: { h264: [1, 2.5, 6], av1: [0.5, 1, 2] },
 };
+
+/** Real sizes of sampled videos lay within this of what was said, either way (docs/figures.md, `compact`). */
+const SAMPLED_SLACK = 1.26;
+
+/** The size to expect of an attempt, where three seconds of the video were encoded. */
+export function expectedBySample(
+  sampled: Outcome,
+  attempt: Attempt,
+  rate: FrameRate,
+  maxBytes: number | null,
+): Expected {
+  const bytes = forecast(sampled, attempt, rate) + sampled.otherBytes;
+  const cap = maxBytes ?? Number.POSITIVE_INFINITY;
+  return {
+    bytes: Math.round(Math.min(cap, bytes)),
+    from: Math.round(Math.min(cap, bytes) / SAMPLED_SLACK),
+    to: Math.round(Math.min(cap, bytes * SAMPLED_SLACK)),
+    how: 'from three seconds that were encoded',
+  };
+}
 
 /**
  * The size to expect before anything is encoded. Copies are known well; an encode is only known from the bytes that were recorded,
@@ -35,8 +58,7 @@ export function expectedSize(
 ): Expected {
   const soundBytes = plan.files.reduce((sum, { sound }) => {
     if (!sound) return sum;
-    const kbps = destination.sound.codec === 'pcm' ? 48 * 24 * sound.channels : destination.sound.kbps;
-    return sum + (plan.durationUs / 1e6) * kbps * 125;
+    return sum + (plan.durationUs / 1e6) * madeKbps(destination, sound.channels) * 125;
   }, 0);
   if (plan.way.way !== 'encode') {
     const { source, take } = plan.way;

@@ -7,7 +7,8 @@ import { levelText } from '../figures';
 import { ProblemError } from '../problem';
 import { type FrameRate, frameTimeUs } from '../rational';
 import type { Size } from '../sizes';
-import { boundaryEncoderArgs, firstCrf, madeCodec, pictureEncoderArgs } from './encoder-args';
+import { boundaryEncoderArgs, firstCrf, keyframeEveryS, madeCodec, pictureEncoderArgs } from './encoder-args';
+import { madeChannels, madeKbps } from './made-sound';
 import { type OutputShape, outputFilters, outputRate, outputShape } from './output-shape';
 import { type GraphFile, type PictureInput, pictureGraph } from './picture-graph';
 import { type SoundPiece, soundPiece } from './sound-graph';
@@ -73,6 +74,8 @@ export type RenderPlan = {
   asItIs: string | null;
   files: PlannedFile[];
   durationUs: number;
+  /** On which all pictures lie that are encoded. */
+  rate: FrameRate;
   crf: number | null;
 };
 
@@ -107,7 +110,7 @@ export function planRender(
   const sound = (channels: 1 | 2, tracks: readonly ('voice' | 'app-sound')[], gains: Gains | null) =>
     plannedSound(destination, timeline, takes, channels, tracks, gains, rate);
   const durationUs = framesUs(timeline, rate);
-  const plan = { way, asItIs: null, durationUs, crf: way.way === 'encode' ? crf : null };
+  const plan = { way, asItIs: null, durationUs, rate, crf: way.way === 'encode' ? crf : null };
   if (destination.tracks === 'separate') {
     const composed = (name: 'screen' | 'camera', size: Size, layout: Layout): PlannedFile => ({
       name,
@@ -152,7 +155,11 @@ export function planRender(
     way.way === 'encode'
       ? encoded(timeline, takes, first.size, destination, rate, crf, `${scratch}/picture`)
       : copied(timeline, way.source, first.size, destination, rate, `${scratch}/picture`);
-  const mixed = sound(destination.sound.channels, ['voice', 'app-sound'], null);
+  const channels = madeChannels(
+    destination,
+    takes.flatMap(({ sounds }) => sounds),
+  );
+  const mixed = sound(channels, ['voice', 'app-sound'], null);
   return {
     ...plan,
     asItIs,
@@ -331,7 +338,7 @@ function encodePart(job: EncodeJob): PicturePart {
 const AAC_CODER = ['-aac_coder', 'fast'];
 
 function plannedSound(
-  { sound }: Destination,
+  destination: Destination,
   timeline: readonly PiecedFrames[],
   takes: readonly RenderTake[],
   channels: 1 | 2,
@@ -344,13 +351,15 @@ function plannedSound(
     const inputs = takes.find(({ id }) => id === pieced.piece.take)?.sounds ?? [];
     return soundPiece(pieced, inputs, tracks, gains, channels, rate, timeline[i + 1]?.continues !== true);
   });
+  const { sound } = destination;
+  const kbps = madeKbps(destination, channels);
   const rateArgs = ['-ar', String(sound.sampleRate), '-ac', String(channels)];
   const encoder =
     sound.codec === 'pcm'
       ? ['-c:a', 'pcm_s24le', ...rateArgs]
       : sound.codec === 'opus'
-        ? ['-c:a', 'libopus', '-b:a', `${sound.kbps}k`, ...rateArgs]
-        : ['-c:a', 'aac', ...AAC_CODER, '-b:a', `${sound.kbps}k`, ...rateArgs];
+        ? ['-c:a', 'libopus', '-b:a', `${kbps}k`, ...rateArgs]
+        : ['-c:a', 'aac', ...AAC_CODER, '-b:a', `${kbps}k`, ...rateArgs];
   return { channels, pieces, encoder, loudness: sound.loudness, copied: null };
 }
 
@@ -359,16 +368,17 @@ export function planWords(plan: RenderPlan, destination: Destination): { sentenc
   const picture = plan.files[0]?.picture;
   const codec =
     plan.way.way === 'encode'
-      ? `${codecName(madeCodec(destination))}, CRF ${plan.crf}`
+      ? `${codecName(madeCodec(destination))}, CRF ${plan.crf}, keyframes every ${keyframeEveryS(destination)} s`
       : `${codecName(plan.way.source.video.codec)} as recorded`;
   const size = picture ? `${picture.shape.canvas.width} × ${picture.shape.canvas.height}` : '';
   const rate = picture?.rate
     ? `${+(picture.rate.num / picture.rate.den).toFixed(2)} fps`
     : 'frames as recorded';
-  const copied = plan.files[0]?.sound?.copied ? ', copied' : '';
+  const { copied: isCopied = null, channels = 0 } = plan.files[0]?.sound ?? {};
+  const copied = isCopied ? ', copied' : '';
   const loud = destination.sound.loudness ? `, ${levelText(destination.sound.loudness.lufs)} LUFS` : '';
   return {
     sentence: plan.asItIs ? 'The plain video is this file already: it is taken as it is.' : plan.way.because,
-    exact: `${codec}, ${size}, ${rate}; ${destination.sound.codec.toUpperCase()} ${destination.sound.channels === 1 ? 'mono' : 'stereo'}${copied}${loud}`,
+    exact: `${codec}, ${size}, ${rate}; ${destination.sound.codec.toUpperCase()} ${channels === 1 ? 'mono' : 'stereo'}${copied}${loud}`,
   };
 }

@@ -4,7 +4,6 @@ import { type Cut, cutLengthUs, type Piece } from '../cut/cut';
 import { DESTINATIONS, Destination } from '../destination';
 import { newStepId, newTakeId } from '../ids';
 import { frameTimeUs } from '../rational';
-import { nextCrf } from './encoder-args';
 import { outputShape } from './output-shape';
 import { levelling } from './sound-graph';
 import type { CopySource } from './take-sources';
@@ -140,15 +139,4 @@ it('levels to the loudness that was asked, limits only what would be too high, l
   expect(hot).toEqual({ gainDb: 14, limitDbfs: -2 });
   expect(levelling(target, { lufs: -16.8, truePeakDbtp: -2 }, hot).gainDb).toBeCloseTo(14.8);
   expect(levelling(target, { lufs: -65, truePeakDbtp: -50 }).gainDb).toBe(0);
-});
-
-it('comes nearer to a byte ceiling with every try, and ends before letters fall apart', () => {
-  let crf: number | null = 22;
-  const tries: number[] = [];
-  while (crf !== null && tries.length < 20) {
-    tries.push(crf);
-    crf = nextCrf('h264', crf, 5_000_000 * 2 ** ((22 - crf) / 6), 2_000_000);
-    if (crf !== null) expect(crf).toBeGreaterThan(tries.at(-1) ?? 0);
-  }
-  expect(tries.at(-1)).toBeLessThanOrEqual(34);
 });

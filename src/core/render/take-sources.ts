@@ -30,6 +30,12 @@ export type CopySource = {
   bytes: number;
 };
 
+/** A packet as the live recorder wrote it. */
+export type Packet = { us: number; bytes: number; key: boolean };
+
+/** A picture segment with what was recorded in it. */
+export type RecordedPicture = PictureInput & { timesUs: readonly number[]; packets: readonly Packet[] };
+
 /** What a render needs to know of a take. */
 export type RenderTake = {
   id: TakeId;
@@ -39,8 +45,8 @@ export type RenderTake = {
   size: Size | null;
   /** How the plain video shows and mixes it. */
   plain: { layout: Layout; gains: Gains; path: string | null };
-  screens: (PictureInput & { timesUs: readonly number[] })[];
-  cameras: (PictureInput & { timesUs: readonly number[] })[];
+  screens: RecordedPicture[];
+  cameras: RecordedPicture[];
   sounds: SoundInput[];
   copies: CopySource[];
   /** Bytes of all its tracks. */

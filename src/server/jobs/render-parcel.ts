@@ -1,11 +1,12 @@
 import { mkdir, rename, rm } from 'node:fs/promises';
 import { cpus, hostname } from 'node:os';
 import { basename } from 'node:path';
+import { isClear } from '@/core/clarity';
 import { Cut, recordedBytes } from '@/core/cut/cut';
 import type { Destination } from '@/core/destination';
 import type { ParcelId } from '@/core/ids';
 import type { ParcelFacts, ParcelFile } from '@/core/parcel';
-import { firstCrf, madeCodec, nextCrf } from '@/core/render/encoder-args';
+import { type Attempt, attempted, firstAttempt, nextAttempt, type Outcome } from '@/core/render/attempt';
 import { type PlannedFile, planRender, type RenderPlan } from '@/core/render/plan';
 import type { RenderTake } from '@/core/render/take-sources';
 import { checkRules } from '@/core/rules';
@@ -14,7 +15,7 @@ import { unitOfWork } from '../db/orm';
 import { measureFile } from '../media/measure';
 import { readTakesOf } from '../parcels';
 import { compareWithReference } from '../render/compare';
-import { makePlannedFile, takeAsItIs } from '../render/make-file';
+import { type MadeSounds, makePlannedFile, takeAsItIs } from '../render/make-file';
 import { newScratchDir, parcelDir, parcelsDir, scratchDirs, sizeOf } from '../store';
 import { type Lease, lease } from './lease';
 import { type Report, runJob } from './run-job';
@@ -26,8 +27,8 @@ const TITLES: Record<PlannedFile['name'], string> = {
   voice: 'Voice',
   'app-sound': 'App sound',
 };
-/** Tries at a byte ceiling; each comes nearer. */
-const TRIES = 4;
+/** Tries until text is clear and a byte ceiling is met; each knows what the ones before it came to. */
+const TRIES = 6;
 const WAIT_MS = 500;
 
 /** Renders at once on this machine: each keeps two cores busy. */
@@ -75,37 +76,61 @@ async function render(
 ): Promise<ParcelFacts> {
   const began = Date.now();
   const em = await unitOfWork();
-  const { destination, cut: document } = await em.findOneOrFail(Parcel, { id });
+  const { destination, cut: document, plan: foreseen } = await em.findOneOrFail(Parcel, { id });
   // A parcel may have been ordered before a release that changed the document.
   const cut = Cut.parse(document);
   await mkdir(scratch, { recursive: true });
   report('Looking at the takes', 0.01);
   const takes = await readTakesOf(cut);
-  let crf = firstCrf(destination);
-  for (let attempt = 1; ; attempt++) {
-    const plan = planRender(cut, destination, takes, scratch, crf);
-    const paths = await makeAll(plan, destination, scratch, report, signal);
-    const bytes = (await Promise.all(paths.map(sizeOf))).reduce<number>((sum, size) => sum + (size ?? 0), 0);
-    const { maxBytes } = destination;
-    const next =
-      maxBytes !== null && bytes > maxBytes && plan.way.way === 'encode' && attempt < TRIES
-        ? nextCrf(madeCodec(destination), crf, bytes, maxBytes)
-        : null;
+  const size = takes.find(({ id }) => id === cut.steps[0]?.pieces[0]?.take)?.size ?? null;
+  const outcomes: Outcome[] = [];
+  const sounds: MadeSounds = new Map();
+  for (let attempt = foreseen.attempt ?? firstAttempt(destination); ; ) {
+    const asked = size ? attempted(destination, attempt, size) : destination;
+    const plan = planRender(cut, asked, takes, scratch, attempt.crf);
+    const paths = await makeAll(plan, asked, scratch, sounds, report, signal);
+    report('Checking the finished file', 0.985);
+    const facts = await measureAll(plan, destination, paths, cut, takes, signal);
+    outcomes.push({
+      ...attempt,
+      bytes: facts.bytes,
+      otherBytes: facts.bytes - (await pictureBytes(plan)),
+      clear: isClear(facts.clarity, facts.colour ?? null),
+    });
+    const next = isTriedAgain(plan, destination, outcomes)
+      ? nextAttempt(destination, plan.rate, outcomes)
+      : null;
     if (next === null) {
-      report('Checking the finished file', 0.985);
-      const facts = await measureAll(plan, destination, paths, cut, takes, signal);
       await settleParcel(id, scratch, paths);
       return { ...facts, seconds: (Date.now() - began) / 1000 };
     }
-    crf = next;
-    report(`It is larger than the place takes: trying CRF ${crf}`, 0.02);
+    attempt = next;
+    report(triedAgainText(outcomes, attempt, destination), 0.02);
   }
+}
+
+const isTriedAgain = ({ way }: RenderPlan, { aim, maxBytes }: Destination, { length }: readonly Outcome[]) =>
+  way.way === 'encode' && (aim === 'compact' || maxBytes !== null) && length < TRIES;
+
+function triedAgainText(outcomes: readonly Outcome[], next: Attempt, destination: Destination): string {
+  const last = outcomes.at(-1);
+  const tooLarge = destination.maxBytes !== null && (last?.bytes ?? 0) > destination.maxBytes;
+  const fewer = next.fps === null ? '' : `, ${next.fps} fps`;
+  return `${tooLarge ? 'Larger than the destination takes' : 'Text not clear yet'}: trying CRF ${next.crf}${fewer}`;
+}
+
+/** Bytes of the picture as it was encoded, of all files. */
+async function pictureBytes({ files }: RenderPlan): Promise<number> {
+  const parts = files.flatMap(({ picture }) => picture?.parts ?? []);
+  const sizes = await Promise.all(parts.map(({ kind, path }) => (kind === 'encode' ? sizeOf(path) : 0)));
+  return sizes.reduce<number>((sum, bytes) => sum + (bytes ?? 0), 0);
 }
 
 async function makeAll(
   plan: RenderPlan,
   destination: Destination,
   scratch: string,
+  sounds: MadeSounds,
   report: Report,
   signal: AbortSignal,
 ): Promise<string[]> {
@@ -118,7 +143,7 @@ async function makeAll(
     paths.push(
       plan.asItIs
         ? await takeAsItIs(plan.asItIs, file, scratch)
-        : await makePlannedFile(file, destination, scratch, tell, signal),
+        : await makePlannedFile(file, destination, scratch, sounds, tell, signal),
     );
   }
   return paths;

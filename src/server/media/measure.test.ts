@@ -67,7 +67,11 @@ const BROKEN: [what: string, made: Film, rules: string[]][] = [
     ['progressive'],
   ],
   ['sound of another codec', { audio: '-c:a libopus -b:a 96k -strict -2' }, ['sound-codec']],
-  ['one channel', { sound: 'sine=f=997:r=48000:d=3,volume=7.63dB' }, ['channels']],
+  [
+    'six channels',
+    { sound: 'sine=f=997:r=48000:d=3,volume=4.62dB,pan=5.1|FL=c0|FR=c0', audio: '-c:a aac -b:a 384k' },
+    ['channels'],
+  ],
   ['a lower sample rate', { audio: '-c:a aac -b:a 192k -ar 44100' }, ['sample-rate']],
   [
     'a voice that is too quiet',

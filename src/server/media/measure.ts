@@ -208,35 +208,41 @@ async function measureSound(
 /**
  * Programme loudness and true peak by ITU-R BS.1770-4.
  * @param input options and file for ffmpeg
- * @param filter applied before measuring
  * @returns null when everything is below the gate: there is nothing to hear
  */
 export async function measureLoudness(
   input: readonly string[],
   signal?: AbortSignal,
-  filter = '',
 ): Promise<Loudness | null> {
-  const meter = 'ebur128=peak=true:framelog=verbose';
+  const summary = await meterOf(input, 'ebur128=peak=true:framelog=verbose', signal);
+  const lufs = programmeOf(summary);
+  const truePeakDbtp = Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(summary)?.[1]);
+  return lufs !== null && Number.isFinite(truePeakDbtp) ? { lufs, truePeakDbtp } : null;
+}
+
+/**
+ * Programme loudness behind a filter, LUFS, without true peaks: those take as long again.
+ * @returns null when everything is below the gate
+ */
+export async function measureProgramme(
+  input: readonly string[],
+  filter: string,
+  signal?: AbortSignal,
+): Promise<number | null> {
+  return programmeOf(await meterOf(input, `${filter},ebur128=framelog=verbose`, signal));
+}
+
+/** Below the absolute gate of BS.1770-4 the meter says −70: nothing was above it. */
+function programmeOf(summary: string): number | null {
+  const lufs = Number(/I:\s+(-?[\d.]+) LUFS/.exec(summary)?.[1]);
+  return Number.isFinite(lufs) && lufs > -69.9 ? lufs : null;
+}
+
+/** What ffmpeg's meter says at its end. */
+async function meterOf(input: readonly string[], filter: string, signal?: AbortSignal): Promise<string> {
   const said = await words(
-    [
-      '-hide_banner',
-      '-nostdin',
-      '-nostats',
-      ...input,
-      '-vn',
-      '-af',
-      filter === '' ? meter : `${filter},${meter}`,
-      '-f',
-      'null',
-      '-',
-    ],
+    ['-hide_banner', '-nostdin', '-nostats', ...input, '-vn', '-af', filter, '-f', 'null', '-'],
     signal,
   );
-  const summary = said.slice(said.lastIndexOf('Summary:'));
-  const lufs = Number(/I:\s+(-?[\d.]+) LUFS/.exec(summary)?.[1]);
-  const truePeakDbtp = Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(summary)?.[1]);
-  // -70 is the absolute gate: nothing was above it.
-  return Number.isFinite(lufs) && lufs > -69.9 && Number.isFinite(truePeakDbtp)
-    ? { lufs, truePeakDbtp }
-    : null;
+  return said.slice(said.lastIndexOf('Summary:'));
 }

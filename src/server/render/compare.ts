@@ -42,8 +42,9 @@ async function comparePart(
   const results: Judged[] = [];
   const file = await open(reference.path, 'r');
   const before = new Uint8Array(bytes);
+  const shown = new Uint8Array(bytes);
   const half = { width: size.width / 2, height: size.height / 2 };
-  const judge = (shown: Uint8Array): Judged => {
+  const judge = (): Judged => {
     const colour = [area, area * 1.25].map((at) => {
       const plane = { ...half, data: before.subarray(at, at + area / 4) };
       return textClarity(plane, { ...half, data: shown.subarray(at, at + area / 4) }, colourWindows(plane));
@@ -52,24 +53,28 @@ async function comparePart(
     return { text: textClarity(luma, { ...size, data: shown.subarray(0, area) }), colour };
   };
   try {
-    let rest: Buffer = Buffer.alloc(0);
-    const shown: Buffer[] = [];
+    let filled = 0;
+    // Judged while the next ones are decoded: the decoder has the other core.
+    const take = async (data: Buffer) => {
+      for (let at = 0; at < data.length; ) {
+        const part = data.subarray(at, at + bytes - filled);
+        shown.set(part, filled);
+        filled += part.length;
+        at += part.length;
+        if (filled < bytes) return;
+        filled = 0;
+        const { bytesRead } = await file.read(before, 0, bytes, results.length * bytes);
+        if (bytesRead === bytes) results.push(judge());
+      }
+    };
     await decode(
       [
         ...['-i', path, '-an', '-vf', `select='${chosen}',${comparingFilters(size, shape)}`],
         ...['-fps_mode', 'passthrough', '-f', 'rawvideo'],
       ],
-      (data) => {
-        rest = rest.length > 0 ? Buffer.concat([rest, data]) : data;
-        for (; rest.length >= bytes; rest = rest.subarray(bytes))
-          shown.push(Buffer.from(rest.subarray(0, bytes)));
-      },
+      take,
       signal,
     );
-    for (const [n, data] of shown.entries()) {
-      const { bytesRead } = await file.read(before, 0, bytes, n * bytes);
-      if (bytesRead === bytes) results.push(judge(data));
-    }
   } finally {
     await file.close();
   }

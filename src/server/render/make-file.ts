@@ -9,6 +9,9 @@ import { makeSound } from './sound';
 
 const FORMATS = { mp4: 'mp4', mov: 'mov', matroska: 'matroska' } as const;
 
+/** The sound that lies in a scratch folder already, by its path: how it was planned. */
+export type MadeSounds = Map<string, string>;
+
 /**
  * Makes one file of a plan, all of it in the scratch folder.
  * @param onProgress share of the work, 0…1
@@ -18,6 +21,7 @@ export async function makePlannedFile(
   file: PlannedFile,
   destination: Destination,
   scratch: string,
+  sounds: MadeSounds,
   onProgress: (step: string, share: number) => void,
   signal: AbortSignal,
 ): Promise<string> {
@@ -33,7 +37,11 @@ export async function makePlannedFile(
       onProgress('Mixing and levelling the sound', 0.93);
     },
     async (own) => {
-      if (sound && soundPath) await makeSound(sound, soundPath, own);
+      const planned = JSON.stringify(sound);
+      // A picture that is tried again has the same sound, unless its frame rate moved the cuts.
+      if (!sound || !soundPath || sounds.get(soundPath) === planned) return;
+      await makeSound(sound, soundPath, own);
+      sounds.set(soundPath, planned);
     },
   ]);
   if (!picture) return path;

@@ -2,9 +2,15 @@ import { once } from 'node:events';
 import { createWriteStream } from 'node:fs';
 import { finished } from 'node:stream/promises';
 import type { PlannedSound } from '@/core/render/plan';
-import { type Levelling, levelling, levellingFilter, rawMix } from '@/core/render/sound-graph';
+import {
+  type Levelling,
+  levelling,
+  levellingFilter,
+  levellingForecast,
+  rawMix,
+} from '@/core/render/sound-graph';
 import { decode, ffmpeg } from '../media/ffmpeg';
-import { measureLoudness } from '../media/measure';
+import { measureLoudness, measureProgramme } from '../media/measure';
 
 const BYTES = 4;
 
@@ -66,9 +72,9 @@ export async function makeSound(sound: PlannedSound, path: string, signal: Abort
   if (loudness && measured) {
     level = levelling(loudness, measured);
     for (let round = 0; round < ROUNDS && level.limitDbfs !== null; round++) {
-      const now = await measureLoudness(input, signal, levellingFilter(level));
-      if (!now || Math.abs(now.lufs - loudness.lufs) <= NEAR_LU) break;
-      level = levelling(loudness, now, level);
+      const lufs = await measureProgramme(input, levellingForecast(level), signal);
+      if (lufs === null || Math.abs(lufs - loudness.lufs) <= NEAR_LU) break;
+      level = levelling(loudness, { lufs, truePeakDbtp: null }, level);
     }
   }
   await ffmpeg([...input, '-af', levellingFilter(level), ...encoder, path], { signal });

@@ -2,24 +2,24 @@ import { readFile, stat } from 'node:fs/promises';
 import { gainsOf } from '@/core/cut/cut';
 import type { SegmentId, TakeId } from '@/core/ids';
 import { gridPhaseUs } from '@/core/rational';
-import type { PictureInput } from '@/core/render/picture-graph';
-import type { CopySource, RenderTake, SoundInput } from '@/core/render/take-sources';
+import type { CopySource, Packet, RecordedPicture, RenderTake, SoundInput } from '@/core/render/take-sources';
 import { segmentRuns } from '@/core/segment-runs';
 import type { Take } from '../db/entities';
 import { joinedInput } from '../media/joined';
 import { measureFile, pictureTimes } from '../media/measure';
 import { heardPath, madePath, segmentPath, sizeOf } from '../store';
 
-type Packets = { timesUs: number[]; keyframesUs: number[]; bytes: number };
+type Packets = { timesUs: number[]; keyframesUs: number[]; bytes: number; packets: Packet[] };
 
 /** The packet indexes of segments that continue one another: `µs bytes key`, a line a packet. The last line of one that was cut off may be torn. */
 async function packetsOf(take: TakeId, run: readonly { id: SegmentId }[]): Promise<Packets> {
-  const packets: Packets = { timesUs: [], keyframesUs: [], bytes: 0 };
+  const packets: Packets = { timesUs: [], keyframesUs: [], bytes: 0, packets: [] };
   for (const { id } of run) {
     const text = await readFile(segmentPath(take, id, 'index'), 'utf8').catch(() => '');
     for (const line of text.split('\n')) {
       const [us, bytes, key] = line.split(' ');
       if (key === undefined) continue;
+      packets.packets.push({ us: Number(us), bytes: Number(bytes), key: key === '1' });
       packets.timesUs.push(Number(us));
       packets.bytes += Number(bytes);
       if (key === '1') packets.keyframesUs.push(Number(us));
@@ -90,12 +90,13 @@ export async function readRenderTake(take: Take): Promise<RenderTake & { picture
     }
     read.pictureBytes += packets.bytes;
     const size = { width: configuration.width, height: configuration.height };
-    const input: PictureInput & { timesUs: number[] } = {
+    const input: RecordedPicture = {
       path,
       size,
       startUs,
       endUs: endOf(packets),
       timesUs: packets.timesUs,
+      packets: packets.packets,
     };
     if (kind === 'camera') read.cameras.push(input);
     else {

@@ -8,7 +8,6 @@ import { aboutBytesText, bytesText, clockText } from '@/core/figures';
 import type { LessonId } from '@/core/ids';
 import type { HandOverPage, ParcelPlan } from '@/core/parcel';
 import { type Problem, problemOf } from '@/core/problem';
-import type { ScaleFilter } from '@/core/resample';
 import { useRoom } from '../lesson/lesson-room';
 import { ButtonLink } from '../shared/button-link';
 import { fetchJson } from '../shared/fetch-json';
@@ -17,7 +16,7 @@ import { Verdict } from '../shared/verdict';
 import { CheckFile } from './check-file';
 import { Destinations } from './destinations';
 import { ParcelRow } from './parcel-row';
-import { PlanPanel } from './plan-panel';
+import { type PictureWish, PlanPanel, wished } from './plan-panel';
 import { useDestinations } from './use-destinations';
 
 /** Hand over: choose where the video goes, see what it will be, make it, give it away. */
@@ -28,11 +27,8 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
   const known = useDestinations();
   const [chosen, setChosen] = useState(known.all[0]?.id ?? '');
   const place = known.all.find(({ id }) => id === chosen) ?? known.all[0];
-  const [scaling, setScaling] = useState<ScaleFilter | null>(null);
-  const destination = useMemo(
-    () => place && (scaling ? { ...place, video: { ...place.video, scaling } } : place),
-    [place, scaling],
-  );
+  const [wish, setWish] = useState<PictureWish>({});
+  const destination = useMemo(() => place && wished(place, wish), [place, wish]);
   const refresh = () => router.refresh();
   const coming = useComing(page, refresh);
   const { plan, problem } = usePlan(lesson.id, page && destination && !coming ? destination : null);
@@ -94,7 +90,7 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
             plan={plan}
             takeBytes={page.takeBytes}
             lengthUs={page.lengthUs}
-            onScaling={setScaling}
+            onWish={(change) => setWish((before) => ({ ...before, ...change }))}
           />
         </Col>
       </Row>
@@ -157,12 +153,17 @@ function usePlan(
     if (!asked) return;
     let current = true;
     setKnown({ plan: null, problem: null });
-    fetchJson<ParcelPlan>('POST', `/api/lessons/${lesson}/parcels/foresee`, {
-      destination: JSON.parse(asked),
-    }).then(
-      (plan) => current && setKnown({ plan, problem: null }),
-      (error) => current && setKnown({ plan: null, problem: problemOf(error) }),
-    );
+    const foresee = (sampled: boolean) =>
+      fetchJson<ParcelPlan>('POST', `/api/lessons/${lesson}/parcels/foresee`, {
+        destination: JSON.parse(asked),
+        sampled,
+      }).then((plan) => {
+        if (current) setKnown({ plan, problem: null });
+        return plan;
+      });
+    foresee(false)
+      .then(({ way }) => (current && way === 'encode' ? foresee(true) : null))
+      .catch((error) => current && setKnown({ plan: null, problem: problemOf(error) }));
     return () => {
       current = false;
     };

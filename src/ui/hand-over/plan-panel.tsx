@@ -4,11 +4,29 @@ import { CONTAINER_NAMES, type Destination, SOUND_CODEC_NAMES } from '@/core/des
 import { aboutBytesText, bytesText, clockText, levelText } from '@/core/figures';
 import type { ParcelPlan } from '@/core/parcel';
 import { rateText } from '@/core/rational';
+import { type MadeCodec, madeCodec, makeableCodecs } from '@/core/render/encoder-args';
 import { ScaleFilter } from '@/core/resample';
 import { sizeText } from '@/core/sizes';
 import { Pebbles } from '../set-up/choices';
 import { FILTER_NAMES } from '../set-up/panels/loupe';
 import { Figures } from '../shared/figures';
+
+/** What a user may choose of the picture within what a destination takes. */
+export type PictureWish = { scaling?: ScaleFilter; codec?: MadeCodec };
+
+/** A destination with the wishes that it allows. */
+export function wished(destination: Destination, { scaling, codec }: PictureWish): Destination {
+  const { video } = destination;
+  const first = codec && video.codecs.includes(codec) ? [codec] : [];
+  return {
+    ...destination,
+    video: {
+      ...video,
+      scaling: scaling ?? video.scaling,
+      codecs: [...first, ...video.codecs.filter((each) => !first.some((one) => one === each))],
+    },
+  };
+}
 
 /** What will be made: its expected size among what is known, and what the place asks for. */
 export function PlanPanel(props: {
@@ -16,9 +34,10 @@ export function PlanPanel(props: {
   plan: ParcelPlan | null;
   takeBytes: number;
   lengthUs: number;
-  onScaling: (filter: ScaleFilter) => void;
+  onWish: (wish: PictureWish) => void;
 }) {
   const { destination, plan } = props;
+  const codecs = makeableCodecs(destination);
   return (
     <section className="plan" aria-label="What will be made">
       <h2>What will be made</h2>
@@ -27,12 +46,21 @@ export function PlanPanel(props: {
       <p className="small mute">
         {plan && plan.expected.from < plan.expected.to ? `Size: ${plan.expected.how}.` : ' '}
       </p>
+      {plan?.way === 'encode' && codecs.length > 1 && (
+        <Pebbles
+          name="Video codec"
+          value={madeCodec(destination)}
+          options={[...codecs].sort().map((value) => ({ value, label: CODEC_NAMES[value] }))}
+          onChange={(codec) => props.onWish({ codec })}
+          note="AV1 is the smaller file. H.264 plays on older devices too, and takes less time to encode."
+        />
+      )}
       {plan?.scaled && (
         <Pebbles
           name="Downscaling filter"
           value={destination.video.scaling}
           options={ScaleFilter.options.map((value) => ({ value, label: FILTER_NAMES[value] }))}
-          onChange={props.onScaling}
+          onChange={(scaling) => props.onWish({ scaling })}
           note="Lanczos is the sharpest and the slowest."
         />
       )}

@@ -4,7 +4,7 @@ import { PRACTICE_RIG, Rig } from '@/core/rig';
 import type { TakeEnd, TakeHead } from '@/core/take';
 import { FAULT_CHANNEL, type FaultOrder } from '@/practice/faults';
 import type { PictureKind } from '@/practice/messages';
-import { openPracticeDesk } from '@/practice/practice-desk';
+import { drawnSize, openPracticeDesk } from '@/practice/practice-desk';
 import { openRecorder, pageNowUs } from '@/recorder/engine';
 import { machineFacts } from '@/recorder/machine';
 import type { Figures } from '@/recorder/messages';
@@ -29,6 +29,25 @@ export async function measurePractice(kind: PictureKind, width: number, height: 
   const measured = await desk.measure(kind, { width, height }, frames);
   desk.close();
   return measured;
+}
+
+/**
+ * What a practice picture device shows at times of its script, as it is drawn: no capture and no encoder was at it.
+ * @returns I420 in base64, a text a picture
+ */
+export async function pristine(kind: PictureKind, atMs: readonly number[]): Promise<string[]> {
+  const desk = openPracticeDesk();
+  const pictures: string[] = [];
+  await desk.draw(kind, drawnSize(kind), atMs, ({ data }) => pictures.push(base64Of(data)));
+  desk.close();
+  return pictures;
+}
+
+function base64Of(data: Uint8Array): string {
+  let text = '';
+  for (let at = 0; at < data.length; at += 0x8000)
+    text += String.fromCharCode(...data.subarray(at, at + 0x8000));
+  return btoa(text);
 }
 
 /** The take that is being recorded now: for whoever interrupts it. */

@@ -4,8 +4,11 @@ import { LessonId } from '@/core/ids';
 import { route } from '@/server/http/route';
 import { foreseeParcel } from '@/server/parcels';
 
-/** What would be made for a place; nothing is made. */
+/** What would be made for a destination; nothing is made. `sampled`: three seconds are encoded first, and tell the size. */
 export const POST = route(
-  { params: z.object({ lesson: LessonId }), body: z.object({ destination: Destination }) },
-  ({ params, body }) => foreseeParcel(params.lesson, body.destination),
+  {
+    params: z.object({ lesson: LessonId }),
+    body: z.object({ destination: Destination, sampled: z.boolean().default(false) }),
+  },
+  ({ params, body }) => foreseeParcel(params.lesson, body.destination, body.sampled),
 );

@@ -1,0 +1,125 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { isClear } from '@/core/clarity';
+import type { Cut } from '@/core/cut/cut';
+import type { Destination } from '@/core/destination';
+import { type Attempt, attempted, firstAttempt, type Outcome } from '@/core/render/attempt';
+import { keyframeEveryS } from '@/core/render/encoder-args';
+import { planRender } from '@/core/render/plan';
+import {
+  leastKeyframes,
+  pictureBytesBySample,
+  type Sampled,
+  type Stretch,
+  stretchesToSample,
+} from '@/core/render/sample';
+import type { RenderTake } from '@/core/render/take-sources';
+import { lines } from '../media/ffmpeg';
+import { sizeOf } from '../store';
+import { compareWithReference } from './compare';
+import { makePart } from './parts';
+import { makeSound } from './sound';
+
+/** Sound of so long a stretch tells what its encoder really takes. */
+const SOUND_S = 12;
+
+/**
+ * What all of a cut is going to take for a destination, from three seconds of it that are encoded and looked at.
+ * @returns null where nothing is encoded
+ */
+export async function sampleCut(
+  cut: Cut,
+  destination: Destination,
+  takes: readonly RenderTake[],
+  signal: AbortSignal,
+): Promise<Outcome | null> {
+  const scratch = await mkdtemp(join(tmpdir(), 'otter-sample-'));
+  try {
+    const attempt = firstAttempt(destination);
+    const plan = planRender(cut, destination, takes, scratch, attempt.crf);
+    if (plan.way.way !== 'encode' || destination.tracks !== 'mixed') return null;
+    const stretches = stretchesToSample(cut, takes);
+    const looked = [];
+    for (const stretch of stretches)
+      looked.push(await lookAt(stretch, destination, takes, attempt, scratch, signal));
+    const [file] = plan.files;
+    const parts = file?.picture?.parts ?? [];
+    const partsS = parts.flatMap((part) => (part.kind === 'encode' ? [part.durationUs / 1e6] : []));
+    const keyframes = leastKeyframes(partsS, keyframeEveryS(destination));
+    const picture = pictureBytesBySample(cut, takes, looked, keyframes);
+    const otherBytes = await soundBytes(cut, destination, takes, plan.durationUs, scratch, signal);
+    return {
+      ...attempt,
+      bytes: Math.round(picture + otherBytes),
+      otherBytes,
+      clear: looked.every(({ clear }) => clear),
+    };
+  } finally {
+    await rm(scratch, { recursive: true, force: true });
+  }
+}
+
+async function lookAt(
+  stretch: Stretch,
+  destination: Destination,
+  takes: readonly RenderTake[],
+  attempt: Attempt,
+  scratch: string,
+  signal: AbortSignal,
+): Promise<Sampled & { clear: boolean }> {
+  const size = takes.find(({ size }) => size)?.size;
+  const asked = size ? attempted(destination, attempt, size) : destination;
+  const { files } = planRender(stretch.cut, asked, takes, scratch, attempt.crf);
+  const picture = files[0]?.picture;
+  let [keyBytes, otherBytes] = [0, 0];
+  for (const part of picture?.parts ?? []) {
+    if (part.kind === 'copy') continue;
+    await makePart(part, () => undefined, signal);
+    const args = ['-v', 'error', '-select_streams', 'v:0', '-show_entries', 'packet=size', '-of', 'csv=p=0'];
+    let first = true;
+    await lines(
+      'ffprobe',
+      [...args, '-i', part.path],
+      (line) => {
+        const bytes = Number.parseInt(line, 10) || 0;
+        if (first) keyBytes += bytes;
+        else otherBytes += bytes;
+        first = false;
+      },
+      signal,
+    );
+  }
+  const compared = picture ? await compareWithReference(picture, signal) : null;
+  return {
+    stretch,
+    keyBytes,
+    otherBytes,
+    clear: isClear(compared?.clarity ?? null, compared?.colour ?? null),
+  };
+}
+
+/** Bytes of the sound of a video, from some seconds of its middle. */
+async function soundBytes(
+  cut: Cut,
+  destination: Destination,
+  takes: readonly RenderTake[],
+  durationUs: number,
+  scratch: string,
+  signal: AbortSignal,
+): Promise<number> {
+  const longest = cut.steps
+    .flatMap((step) => step.pieces.map((piece) => ({ step, piece })))
+    .sort((a, b) => b.piece.outUs - b.piece.inUs - (a.piece.outUs - a.piece.inUs))[0];
+  if (!longest) return 0;
+  const { step, piece } = longest;
+  const middle = (piece.inUs + piece.outUs) / 2;
+  const inUs = Math.round(Math.max(piece.inUs, middle - (SOUND_S / 2) * 1e6));
+  const outUs = Math.round(Math.min(piece.outUs, middle + (SOUND_S / 2) * 1e6));
+  const part: Cut = { ...cut, steps: [{ ...step, pieces: [{ ...piece, inUs, outUs }] }] };
+  const sound = planRender(part, destination, takes, scratch).files[0]?.sound;
+  if (!sound) return 0;
+  const path = `${scratch}/sound.${destination.sound.codec === 'aac' ? 'm4a' : 'mkv'}`;
+  await makeSound(sound, path, signal);
+  return Math.round((((await sizeOf(path)) ?? 0) * durationUs) / (outUs - inUs));
+}

@@ -3,6 +3,7 @@ import { readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Cut, cutLengthUs } from '@/core/cut/cut';
 import { DESTINATIONS } from '@/core/destination';
+import type { ParcelPlan } from '@/core/parcel';
 import { PRACTICE_RIG } from '@/core/rig';
 import { text } from './support/card-film';
 import { complaints } from './support/kept';
@@ -69,15 +70,43 @@ test('a quick answer: recorded, both ends trimmed, a part deleted, sent as an at
     buffer: Buffer.from(JSON.stringify({ ...smaller, video })),
   });
   await expect(page.getByText('Downscaling filter')).toBeVisible();
+  // A destination that takes next to nothing: it is said before anything is made of it.
+  await page.getByLabel('Destination file').setInputFiles({
+    name: 'tiny.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify({ ...smaller, id: 'tiny', name: 'Tiny', maxBytes: 30_000 })),
+  });
+  await expect(page.getByText(/^Nothing readable fits in 30 kB: shorten the video, or choose/)).toBeVisible({
+    timeout: 60_000,
+  });
+  await page.getByRole('radio', { name: /Course platform/ }).check({ force: true });
+  await expect(page.getByText(/^AV1, CRF \d+, keyframes every 10 s, /)).toBeVisible();
+  await page.getByRole('radio', { name: 'H.264' }).check({ force: true });
+  await expect(page.getByText(/^H\.264, CRF \d+, keyframes every 10 s, /)).toBeVisible();
   await page.getByRole('radio', { name: /Message attachment/ }).check({ force: true });
   await expect(page.getByText(/^About .* for 0:\d\d, between .* and /)).toBeVisible();
   await expect(page.getByText('Downscaling filter')).toBeHidden();
+  // A destination that takes two codecs leaves the choice; one that takes one does not.
+  await expect(page.getByRole('radiogroup', { name: 'Video codec' })).toBeHidden();
+  // Three seconds are encoded before the size is told: then its range is narrow.
+  await expect(page.getByText('Size: from three seconds that were encoded.')).toBeVisible({
+    timeout: 60_000,
+  });
   await expectAccessible(page);
   await page.getByRole('button', { name: /^Make it for “Message attachment”/ }).click();
   await expect(page.getByText(/^All 1\d rules met\./)).toBeVisible({ timeout: 120_000 });
   const [parcel] = await rows<{ id: string }>('select id from parcel where lesson_id = $1', [lesson]);
   const file = join(dataDir(), 'media', 'parcels', parcel?.id ?? '', 'video.mp4');
-  expect(statSync(file).size).toBeLessThanOrEqual(2_000_000);
+  const { size } = statSync(file);
+  expect(size).toBeLessThanOrEqual(2_000_000);
+  const [{ plan } = { plan: null }] = await rows<{ plan: ParcelPlan }>(
+    'select plan from parcel where id = $1',
+    [parcel?.id],
+  );
+  const { from = 0, to = 0 } = plan?.expected ?? {};
+  expect(to / from).toBeLessThan(1.6);
+  expect(size).toBeGreaterThan(from);
+  expect(size).toBeLessThan(to);
   const probed = JSON.parse(
     await text('ffprobe', ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', file]),
   );

@@ -21,6 +21,8 @@ const LONG_S = 30;
 /** Clearly above what anybody sees, beside the take. */
 const FAITHFUL = { mean: 0.998, worst: 0.98 };
 
+const BELOW = { mean: 0.001, worst: 0.002 };
+
 const course = DESTINATIONS.find(({ id }) => id === 'course-platform') as Destination;
 const made = (codec: 'h264' | 'av1', keyframeEveryS: number): Destination => ({
   ...course,
@@ -98,6 +100,13 @@ async function encodeAll(content: RecordedContent, folder: string): Promise<Reco
   const [drawn, own] = [referenceOf(pristine), referenceOf(taken)];
   const counted = comparable(drawn, taken);
   const every = taken.map(() => true);
+  // No encoder makes a take clearer than it is: where the recorder already lost more than the gate allows, all are compared just below it.
+  const live = pristine.length > 0 ? clarityOf(drawn, taken, counted).text : { mean: 1, worst: 1 };
+  const gate = {
+    mean: Math.min(CLEAR.mean, live.mean - BELOW.mean),
+    worst: Math.min(CLEAR.worst, live.worst - BELOW.worst),
+  };
+  console.error(`${content.name}: take beside drawn ${live.mean.toFixed(4)}/${live.worst.toFixed(4)}`);
   const entries: [Encoder, Bytes][] = [];
   for (const [name, { args, crfs }] of Object.entries(ENCODERS) as [Encoder, (typeof ENCODERS)[Encoder]][]) {
     const points: Record<keyof Bytes, Point[]> = { drawn: [], taken: [] };
@@ -119,7 +128,7 @@ async function encodeAll(content: RecordedContent, folder: string): Promise<Reco
         `${content.name} ${name} CRF ${crf}: ${bytes} bytes; drawn ${figures([beside.drawn.text.mean, beside.drawn.text.worst])}, colour ${figures([beside.drawn.colour.mean, beside.drawn.colour.worst])}; take ${figures([beside.taken.text.mean, beside.taken.text.worst])}, colour ${figures([beside.taken.colour.mean, beside.taken.colour.worst])}`,
       );
     }
-    entries.push([name, { drawn: bytesAt(points.drawn, CLEAR), taken: bytesAt(points.taken, FAITHFUL) }]);
+    entries.push([name, { drawn: bytesAt(points.drawn, gate), taken: bytesAt(points.taken, FAITHFUL) }]);
   }
   return Object.fromEntries(entries) as Record<Encoder, Bytes>;
 }

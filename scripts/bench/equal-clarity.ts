@@ -75,7 +75,7 @@ export type Point = { bytes: number; mean: number; worst: number };
 
 /**
  * Bytes at which a film is as clear as asked, mean and worst: ln(bytes) is linear in ln(1 − clarity) between two measured points, and
- * beyond them as between the nearest.
+ * beyond the finest as between the nearest. Beyond the coarsest nothing is promised that no encoder made: its bytes stand.
  */
 export const bytesAt = (points: readonly Point[], asked: { mean: number; worst: number }): number =>
   Math.max(along(points, 'mean', asked.mean), along(points, 'worst', asked.worst));
@@ -84,6 +84,8 @@ function along(points: readonly Point[], by: 'mean' | 'worst', asked: number): n
   const x = (clarity: number) => Math.log(Math.max(1e-6, 1 - clarity));
   const sorted = [...points].sort((a, b) => x(a[by]) - x(b[by]));
   const wanted = x(asked);
+  const coarsest = sorted.at(-1);
+  if (coarsest && wanted >= x(coarsest[by])) return coarsest.bytes;
   const found = sorted.findIndex((point) => x(point[by]) >= wanted);
   const at = Math.max(1, found < 0 ? sorted.length - 1 : Math.min(sorted.length - 1, found));
   const [a, b] = [sorted[at - 1], sorted[at]];

@@ -68,12 +68,13 @@ it('without a ceiling goes finer until the text is clear, and no further', () =>
   );
 });
 
-it('ends within six attempts for most screens, and keeps what fits if anything does', () => {
+it('tries nothing twice, and keeps what fits if anything does', () => {
   fc.assert(
     fc.property(screens, (screen) => {
       const destination = of('message-attachment');
       const most = destination.maxBytes ?? 0;
       const outcomes = run(destination, screen);
+      expect(new Set(outcomes.map((one) => JSON.stringify(one))).size).toBe(outcomes.length);
       expect(outcomes.length).toBeLessThan(30);
       const last = outcomes.at(-1) as Outcome;
       const coarsest = encode(screen, { codec: 'h264', crf: 38, fps: 10, scale: 0.667 });
@@ -83,6 +84,13 @@ it('ends within six attempts for most screens, and keeps what fits if anything d
       if (last.fps === null && last.scale === 1 && last.clear) expect(last.bytes).toBeLessThanOrEqual(most);
     }),
   );
+});
+
+it('is over within eight attempts for nearly every screen', () => {
+  const destination = of('message-attachment');
+  const some = fc.sample(screens, { numRuns: 400, seed: 19 });
+  const quick = some.filter((screen) => run(destination, screen).length <= 8);
+  expect(quick.length / some.length).toBeGreaterThan(0.95);
 });
 
 it('gives up frames before pixels, and pixels before players that know no AV1', () => {

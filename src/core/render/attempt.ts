@@ -120,23 +120,31 @@ export function nextAttempt(
   const room = (most - last.otherBytes) * AIM;
   const fits = last.bytes <= most;
   if (fits && last.clear) return null;
-  const finer = { ...rungOf(last), crf: last.crf - CLEARER[last.codec] };
-  if (!last.clear && finer.crf >= FINEST[last.codec] && forecast(last, finer, rate) <= room) return finer;
-  if (fits && destination.maxBytes === null) return null;
+  // What was too large once is too large again: every attempt lies between that and what was not clear.
+  const floor = (rung: Rung) =>
+    Math.max(
+      0,
+      ...outcomes.filter((one) => sameRung(one, rung) && one.bytes > most).map(({ crf }) => crf + 1),
+    );
+  const crf = Math.max(FINEST[last.codec], floor(last), last.crf - CLEARER[last.codec]);
+  const finer = { ...rungOf(last), crf };
+  if (!last.clear && crf < last.crf && forecast(last, finer, rate) <= room) return finer;
+  if (destination.maxBytes === null) return null;
   const rungs = ladder(destination, rate);
   const tried = rungs.findIndex((rung) => sameRung(rung, last));
   for (const rung of rungs.slice(Math.max(0, tried))) {
     const clear = clearCrf(rung.codec, outcomes);
-    if (sameRung(rung, last) && (!last.clear || last.crf >= clear)) continue;
-    const crf = fitting(last, rung, room, rate);
-    if (crf <= clear) return { ...rung, crf: Math.max(crf, firstCrfOf(rung.codec, destination)) };
+    // Finer was looked at above.
+    if (sameRung(rung, last) && !last.clear) continue;
+    const crf = Math.max(fitting(last, rung, room, rate), floor(rung), firstCrfOf(rung.codec, destination));
+    if (crf <= clear) return { ...rung, crf };
   }
   // It fits, though it is not clear; nothing clear does.
   if (fits) return null;
   const end = rungs.at(-1);
   if (!end) return null;
-  const crf = Math.min(WORST_CRF[end.codec], fitting(last, end, room, rate));
-  return sameRung(end, last) && crf <= last.crf ? null : { ...end, crf };
+  const coarsest = Math.min(WORST_CRF[end.codec], Math.max(fitting(last, end, room, rate), floor(end)));
+  return coarsest < floor(end) ? null : { ...end, crf: coarsest };
 }
 
 const firstCrfOf = (codec: MadeCodec, { aim }: Destination): number => FIRST_CRF[aim][codec];

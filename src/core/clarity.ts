@@ -37,22 +37,26 @@ export function textWindows({ width, height, data }: Luma): Int32Array {
   // Edges, summed up over 4 × 4 cells: a window is two by two of them.
   const [across, down] = [Math.floor(width / STRIDE), Math.floor(height / STRIDE)];
   const edges = new Uint8Array(across * down);
-  for (let y = 1; y < height - 1; y++) {
-    const [up, row, low] = [(y - 1) * width, y * width, (y + 1) * width];
-    const cells = Math.floor(y / STRIDE) * across;
-    if (y >= down * STRIDE) break;
-    for (let x = 1; x < Math.min(width - 1, across * STRIDE); x++) {
-      const a = data[up + x - 1] as number;
-      const b = data[up + x] as number;
-      const c = data[up + x + 1] as number;
-      const d = data[row + x - 1] as number;
-      const f = data[row + x + 1] as number;
-      const g = data[low + x - 1] as number;
-      const h = data[low + x] as number;
-      const i = data[low + x + 1] as number;
-      const gx = c + 2 * f + i - a - 2 * d - g;
-      const gy = g + 2 * h + i - a - 2 * b - c;
-      if (Math.abs(gx) + Math.abs(gy) >= EDGE) (edges[cells + (x >> 2)] as number)++;
+  const right = Math.min(width - 1, across * STRIDE);
+  for (let y = 1; y < Math.min(height - 1, down * STRIDE); y++) {
+    const row = y * width;
+    const cells = (y >> 2) * across;
+    // Sobel's two kernels column by column: each column's sum and difference serve three pixels.
+    let [sumLeft, sum] = [0, 0];
+    let [stepLeft, step] = [0, 0];
+    for (let x = -1; x < right; x++) {
+      const at = row + x + 1;
+      const above = data[at - width] as number;
+      const below = data[at + width] as number;
+      const sumRight = above + 2 * (data[at] as number) + below;
+      const stepRight = below - above;
+      const gx = sumRight - sumLeft;
+      const gy = stepLeft + 2 * step + stepRight;
+      if (x > 0 && (gx < 0 ? -gx : gx) + (gy < 0 ? -gy : gy) >= EDGE) (edges[cells + (x >> 2)] as number)++;
+      sumLeft = sum;
+      sum = sumRight;
+      stepLeft = step;
+      step = stepRight;
     }
   }
   const found: number[] = [];

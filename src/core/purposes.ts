@@ -70,7 +70,11 @@ const ALWAYS = (weak: boolean): Said[] => [
 
 const EACH: Readonly<Record<PurposeKind, (weak: boolean) => Said[]>> = {
   answer: () => [
-    ['picture.box', HD, '1280 × 720 fits any message window and stays small.'],
+    [
+      'picture.box',
+      null,
+      'One to one: scaled text is softer and takes more bytes. For a smaller picture choose a region.',
+    ],
     ['picture.frameRate', fps(15), '15 fps is enough for documents and forms.'],
     ['camera', null, 'A quick answer needs no camera and is smaller without it.'],
     ['appSound', null, 'Program sound is not needed.'],

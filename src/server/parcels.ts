@@ -72,12 +72,18 @@ export async function foreseeParcel(
 /** Samples by what they are of. A page asks for a plan, then orders it: both say the same. */
 const samples = new Map<string, Promise<Outcome | null>>();
 const MOST_SAMPLES = 50;
+let turn: Promise<Outcome | null> = Promise.resolve(null);
 const keyOf = (cut: Cut, destination: Destination) => JSON.stringify([cut, destination]);
 
 async function sample(cut: Cut, destination: Destination): Promise<void> {
   const key = keyOf(cut, destination);
   const takes = await readTakesOf(cut);
-  if (!samples.has(key)) samples.set(key, sampleCut(cut, destination, takes, new AbortController().signal));
+  if (!samples.has(key)) {
+    // One after the other: whoever looks through the destinations asks for many.
+    turn = turn.then(() => sampleCut(cut, destination, takes, new AbortController().signal));
+    samples.set(key, turn);
+    turn = turn.catch(() => null);
+  }
   if (samples.size > MOST_SAMPLES) samples.delete(samples.keys().next().value ?? '');
   // What could not be sampled can still be estimated.
   await samples.get(key)?.catch((error) => {

@@ -5,7 +5,7 @@ import { cutLengthUs } from '../cut/cut';
 import { type Destination, EXTENSIONS } from '../destination';
 import { levelText } from '../figures';
 import { ProblemError } from '../problem';
-import { type FrameRate, frameTimeUs } from '../rational';
+import { type FrameRate, framesPerSecond, frameTimeUs } from '../rational';
 import type { Size } from '../sizes';
 import { boundaryEncoderArgs, firstCrf, keyframeEveryS, madeCodec, pictureEncoderArgs } from './encoder-args';
 import { madeChannels, madeKbps } from './made-sound';
@@ -81,6 +81,8 @@ export type RenderPlan = {
 
 /** Pictures of the whole video that are compared with what came out. */
 const COMPARED = 40;
+/** Closer together they say the same. */
+const COMPARED_APART_S = 0.5;
 
 /**
  * What has to be done to make a parcel: which pictures are copied, which are composed and encoded and how, the sound to the sample.
@@ -201,7 +203,11 @@ function encoded(
   const shape = outputShape(size, destination);
   const encoder = pictureEncoderArgs(destination, rate, crf, shape.canvas);
   const total = timeline.reduce((sum, { frames }) => sum + frames, 0);
-  const every = Math.max(1, Math.ceil(total / COMPARED));
+  const every = Math.max(
+    1,
+    Math.ceil(total / COMPARED),
+    Math.round(framesPerSecond(rate) * COMPARED_APART_S),
+  );
   const parts = timeline.map((pieced, i) => {
     const { step, piece, originUs, firstFrame, frames } = pieced;
     const take = takes.find(({ id }) => id === piece.take);

@@ -8,12 +8,16 @@ export type Stretch = {
   liveBytes: number;
 };
 
-/** What came of a stretch. */
+/** What came of a stretch, in the order in which they were asked for. */
 export type Sampled = { stretch: Stretch; keyBytes: number; otherBytes: number };
 
 const WINDOW_US = 1_000_000;
-/** Places in the order of how much changes: the middle, a busy one and the busiest. What costs most is known best. */
-const PLACES = [0.5, 0.9, 1] as const;
+/** Places in the order of how much changes: the middle, a busy one and the busiest; and up to where each stands for others. */
+const PLACES = [
+  { at: 0.5, upTo: 0.7 },
+  { at: 0.9, upTo: 0.95 },
+  { at: 1, upTo: 1 },
+] as const;
 
 /** Bytes of the live recorder's changes in a stretch of a take: what is no keyframe, of every track that is seen. */
 function changes(
@@ -50,15 +54,31 @@ function windowsOf(cut: Cut, takes: readonly RenderTake[]): Stretch[] {
  * Three seconds of a cut that say most about the size of all of it.
  * @returns fewer where the cut is shorter
  */
-export function stretchesToSample(cut: Cut, takes: readonly RenderTake[]): Stretch[] {
+export const stretchesToSample = (cut: Cut, takes: readonly RenderTake[]): Stretch[] =>
+  strata(cut, takes).map(({ sampled }) => sampled);
+
+/** The seconds of a cut by how much changes in them, and which one stands for each lot. */
+function strata(cut: Cut, takes: readonly RenderTake[]): { sampled: Stretch; all: Stretch[] }[] {
   const windows = windowsOf(cut, takes).sort((a, b) => a.liveBytes - b.liveBytes);
-  const at = PLACES.map((share) => Math.round(share * (windows.length - 1)));
-  return [...new Set(at)].flatMap((n) => windows[n] ?? []);
+  const last = windows.length - 1;
+  let from = 0;
+  return PLACES.flatMap(({ at, upTo }, n) => {
+    // One at least is left for each that comes after: the busiest is always looked at.
+    const end = Math.min(Math.round(upTo * last) + 1, windows.length - (PLACES.length - 1 - n));
+    if (end <= from) return [];
+    const all = windows.slice(from, end);
+    const sampled = windows[Math.max(from, Math.min(end - 1, Math.round(at * last)))];
+    if (!sampled) return [];
+    from = end;
+    return [{ sampled, all }];
+  });
 }
 
 /**
  * Bytes that the picture of all of a cut will take. Keyframes and changes apart: how many keyframes there will be is known, and how
- * much changes where, the live recorder has told.
+ * much changes where, the live recorder has told. Each sampled second speaks for those that are as busy as it is: what an encoder makes
+ * of a byte of the live recorder's is less where more moves.
+ * @param sampled what came of `stretchesToSample`
  * @param keyframes of the finished video
  */
 export function pictureBytesBySample(
@@ -67,16 +87,27 @@ export function pictureBytesBySample(
   sampled: readonly Sampled[],
   keyframes: number,
 ): number {
-  const sum = (of: (one: Sampled) => number) => sampled.reduce((all, one) => all + of(one), 0);
-  const live = windowsOf(cut, takes).reduce((all, { liveBytes }) => all + liveBytes, 0);
+  const lots = strata(cut, takes);
+  const changes = lots.reduce((sum, { all }, n) => {
+    const { stretch, otherBytes } = sampled[n] ?? { stretch: { liveBytes: 0 }, otherBytes: 0 };
+    const live = all.reduce((bytes, { liveBytes }) => bytes + liveBytes, 0);
+    return sum + (stretch.liveBytes > 0 ? (otherBytes * live) / stretch.liveBytes : otherBytes * all.length);
+  }, 0);
   // The last part of a second is in no window.
-  const whole = windowsOf(cut, takes).length * WINDOW_US;
-  const left = Math.max(1, cutLengthUs(cut) / Math.max(WINDOW_US, whole));
-  const known = sum(({ stretch }) => stretch.liveBytes);
-  const ratio = known > 0 ? sum(({ otherBytes }) => otherBytes) / known : 0;
-  const key = sum(({ keyBytes }) => keyBytes) / Math.max(1, sampled.length);
-  return Math.round(key * keyframes + ratio * live * left);
+  const seconds = lots.reduce((sum, { all }) => sum + all.length, 0);
+  const left = Math.max(1, cutLengthUs(cut) / (Math.max(1, seconds) * WINDOW_US));
+  const key = sampled.reduce((sum, { keyBytes }) => sum + keyBytes, 0) / Math.max(1, sampled.length);
+  return Math.round(key * keyframes + changes * left);
 }
+
+/** Bytes of a container for each picture and each block of sound: size, place and time (ISO/IEC 14496-12, 8.6 and 8.7). */
+const INDEX_BYTES = { picture: 16, sound: 8 };
+/** AAC has 1024 samples a block, Opus 960. */
+const BLOCKS_A_SECOND = 48;
+
+/** What a file takes beside its pictures and sounds. */
+export const containerBytes = (frames: number, seconds: number): number =>
+  Math.round(frames * INDEX_BYTES.picture + seconds * BLOCKS_A_SECOND * INDEX_BYTES.sound);
 
 /** Keyframes that a video has at least: at its pieces' beginnings, and where the distance between two is used up. */
 export const leastKeyframes = (partsS: readonly number[], everyS: number): number =>

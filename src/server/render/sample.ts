@@ -8,6 +8,7 @@ import { type Attempt, attempted, firstAttempt, type Outcome } from '@/core/rend
 import { keyframeEveryS } from '@/core/render/encoder-args';
 import { planRender } from '@/core/render/plan';
 import {
+  containerBytes,
   leastKeyframes,
   pictureBytesBySample,
   type Sampled,
@@ -48,7 +49,10 @@ export async function sampleCut(
     const partsS = parts.flatMap((part) => (part.kind === 'encode' ? [part.durationUs / 1e6] : []));
     const keyframes = leastKeyframes(partsS, keyframeEveryS(destination));
     const picture = pictureBytesBySample(cut, takes, looked, keyframes);
-    const otherBytes = await soundBytes(cut, destination, takes, plan.durationUs, scratch, signal);
+    const frames = parts.reduce((sum, part) => sum + (part.kind === 'encode' ? part.frames : 0), 0);
+    const otherBytes =
+      (await soundBytes(cut, destination, takes, plan.durationUs, scratch, signal)) +
+      containerBytes(frames, plan.durationUs / 1e6);
     return {
       ...attempt,
       bytes: Math.round(picture + otherBytes),

@@ -81,7 +81,7 @@ test('a quick answer: recorded, both ends trimmed, a part deleted, sent as an at
   });
   await page.getByRole('radio', { name: /Course platform/ }).check({ force: true });
   await expect(page.getByText(/^AV1, CRF \d+, keyframes every 10 s, /)).toBeVisible();
-  await page.getByRole('radio', { name: 'H.264' }).check({ force: true });
+  await page.getByRole('radiogroup', { name: 'Video codec' }).getByText('H.264').click();
   await expect(page.getByText(/^H\.264, CRF \d+, keyframes every 10 s, /)).toBeVisible();
   await page.getByRole('radio', { name: /Message attachment/ }).check({ force: true });
   await expect(page.getByText(/^About .* for 0:\d\d, between .* and /)).toBeVisible();
@@ -89,7 +89,7 @@ test('a quick answer: recorded, both ends trimmed, a part deleted, sent as an at
   // A destination that takes two codecs leaves the choice; one that takes one does not.
   await expect(page.getByRole('radiogroup', { name: 'Video codec' })).toBeHidden();
   // Three seconds are encoded before the size is told: then its range is narrow.
-  await expect(page.getByText('Size: from three seconds that were encoded.')).toBeVisible({
+  await expect(page.getByText('Size: extrapolated from three encoded seconds.')).toBeVisible({
     timeout: 60_000,
   });
   await expectAccessible(page);

@@ -40,7 +40,7 @@ export function expectedBySample(
     bytes: Math.round(Math.min(cap, bytes)),
     from: Math.round(Math.min(cap, bytes) / SAMPLED_SLACK),
     to: Math.round(Math.min(cap, bytes * SAMPLED_SLACK)),
-    how: 'from three seconds that were encoded',
+    how: 'extrapolated from three encoded seconds',
   };
 }
 

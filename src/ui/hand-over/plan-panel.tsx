@@ -1,3 +1,4 @@
+import { Flex } from 'antd';
 import { scaleLog } from 'd3-scale';
 import { CODEC_NAMES } from '@/core/codecs';
 import { CONTAINER_NAMES, type Destination, SOUND_CODEC_NAMES } from '@/core/destination';
@@ -46,28 +47,30 @@ export function PlanPanel(props: {
       <p className="small mute">
         {plan && plan.expected.from < plan.expected.to ? `Size: ${plan.expected.how}.` : ' '}
       </p>
-      {plan?.way === 'encode' && codecs.length > 1 && (
-        <Pebbles
-          name="Video codec"
-          value={madeCodec(destination)}
-          options={[...codecs].sort().map((value) => ({ value, label: CODEC_NAMES[value] }))}
-          onChange={(codec) => props.onWish({ codec })}
-          note="AV1 is the smaller file. H.264 plays on older devices too, and takes less time to encode."
+      <Flex vertical gap={16} style={{ marginTop: 14 }}>
+        {plan?.way === 'encode' && codecs.length > 1 && (
+          <Pebbles
+            name="Video codec"
+            value={madeCodec(destination)}
+            options={[...codecs].sort().map((value) => ({ value, label: CODEC_NAMES[value] }))}
+            onChange={(codec) => props.onWish({ codec })}
+            note="AV1 makes the smaller file. H.264 also plays on older devices and encodes faster."
+          />
+        )}
+        {plan?.scaled && (
+          <Pebbles
+            name="Downscaling filter"
+            value={destination.video.scaling}
+            options={ScaleFilter.options.map((value) => ({ value, label: FILTER_NAMES[value] }))}
+            onChange={(scaling) => props.onWish({ scaling })}
+            note="Lanczos is the sharpest and the slowest."
+          />
+        )}
+        <Figures
+          title="Destination requirements"
+          of={asked(destination).map(([name, value]) => ({ name, value }))}
         />
-      )}
-      {plan?.scaled && (
-        <Pebbles
-          name="Downscaling filter"
-          value={destination.video.scaling}
-          options={ScaleFilter.options.map((value) => ({ value, label: FILTER_NAMES[value] }))}
-          onChange={(scaling) => props.onWish({ scaling })}
-          note="Lanczos is the sharpest and the slowest."
-        />
-      )}
-      <Figures
-        title="What the place asks for"
-        of={asked(destination).map(([name, value]) => ({ name, value }))}
-      />
+      </Flex>
     </section>
   );
 }
@@ -111,7 +114,7 @@ function asked({
     ],
     [
       'Sound',
-      `${SOUND_CODEC_NAMES[sound.codec]}, ${sound.channels === 2 ? 'stereo' : 'mono'}, ${sound.sampleRate / 1000} kHz`,
+      `${SOUND_CODEC_NAMES[sound.codec]}, ${sound.channels === 2 ? 'stereo or mono' : 'mono'}, ${sound.sampleRate / 1000} kHz`,
     ],
     [
       'Loudness',

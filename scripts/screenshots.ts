@@ -147,6 +147,7 @@ async function journey(page: Page, url: string): Promise<void> {
     .click();
   await page.getByRole('radio', { name: /Message attachment/ }).check({ force: true });
   await page.getByText(/^About .*, between /).waitFor();
+  await page.getByText('Size: extrapolated from three encoded seconds.').waitFor({ timeout: 60_000 });
   await shoot(page, 'hand-over');
   await page.getByRole('button', { name: /^Make it for/ }).click();
   await page.getByText(/^All \d+ rules met/).waitFor({ timeout: 240_000 });

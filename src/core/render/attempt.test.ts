@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { DESTINATIONS, type Destination } from '../destination';
-import { type Attempt, attempted, firstAttempt, nextAttempt, type Outcome } from './attempt';
+import { type Attempt, attempted, ceilingText, firstAttempt, nextAttempt, type Outcome } from './attempt';
 
 const RATE = { num: 30, den: 1 };
 const SIZE = { width: 1280, height: 720 };
@@ -121,4 +121,18 @@ it('leaves out what an attempt leaves out, and nothing else', () => {
   expect(given.video.codecs).toEqual(['h264']);
   expect(given.video.frameRate).toEqual({ max: { num: 12, den: 1 }, constant: true });
   expect(given.video.box).toEqual({ width: 1024, height: 576 });
+});
+
+it('says before anything is made what a ceiling costs, or that nothing readable fits', () => {
+  const destination = of('message-attachment');
+  const said = (bytes: number, to = destination) => {
+    const sampled: Outcome = { ...firstAttempt(to), bytes, otherBytes: 100_000, clear: true };
+    return ceilingText(to, nextAttempt(to, RATE, [sampled]) ?? sampled, sampled, SIZE);
+  };
+  expect(said(1_900_000)).toBe(null);
+  expect(said(50_000_000, { ...destination, maxBytes: null })).toBe(null);
+  expect(said(2_200_000)).toMatch(/^CRF \d\d keeps the text clear within 2\.0 MB\.$/);
+  expect(said(2_800_000)).toBe('The text stays clear within 2.0 MB at 15 fps.');
+  expect(said(4_500_000)).toMatch(/^The text stays clear within 2\.0 MB at 10 fps and \d+ × \d+\.$/);
+  expect(said(40_000_000)).toMatch(/^Nothing readable fits in 2\.0 MB: shorten the video, or choose /);
 });

@@ -39,9 +39,12 @@ const SMALLER = [0.8, 0.667] as const;
 const HALVING: Record<MadeCodec, number> = { h264: 9, av1: 12 };
 /** A step towards clearer pictures. */
 const CLEARER: Record<MadeCodec, number> = { h264: 3, av1: 6 };
-/** Bytes at a share of the frame rate and of the pixels: most of a screen stands still whatever the rate. */
-const FPS_EXPONENT = 0.35;
-const PIXEL_EXPONENT = 0.9;
+/**
+ * Bytes at a share of the frame rate and of the pixels (docs/figures.md, `compact`): most of a screen stands still whatever the rate, and
+ * resampled glyphs no longer repeat.
+ */
+const FPS_EXPONENT = 0.32;
+const PIXEL_EXPONENT = 0.2;
 /** AV1's bytes ÷ H.264's at equal clarity. */
 const AV1_OVER_H264 = 0.45;
 /** A file is aimed this far below its ceiling: no forecast is better. */

@@ -68,13 +68,18 @@ it('without a ceiling goes finer until the text is clear, and no further', () =>
   );
 });
 
-it('tries nothing twice, and keeps what fits if anything does', () => {
+it('goes back only to what fits, and keeps what fits if anything does', () => {
   fc.assert(
     fc.property(screens, (screen) => {
       const destination = of('message-attachment');
       const most = destination.maxBytes ?? 0;
       const outcomes = run(destination, screen);
-      expect(new Set(outcomes.map((one) => JSON.stringify(one))).size).toBe(outcomes.length);
+      // A step too fine is taken back: what fitted before it is made again, nothing else is.
+      const seen = new Set<string>();
+      for (const one of outcomes) {
+        if (seen.has(JSON.stringify(one))) expect(one.bytes).toBeLessThanOrEqual(most);
+        seen.add(JSON.stringify(one));
+      }
       expect(outcomes.length).toBeLessThan(30);
       const last = outcomes.at(-1) as Outcome;
       const coarsest = encode(screen, { codec: 'h264', crf: 38, fps: 10, scale: 0.667 });

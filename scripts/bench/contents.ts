@@ -1,4 +1,4 @@
-// What lessons show, recorded by the recorder as it is, beside the pictures as they were drawn: the two sides of “clear and compact”.
+// What lessons show, recorded by the product's recorder, beside the drawn pictures: the two sides of “clear and compact”.
 
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
@@ -28,7 +28,6 @@ export type Content = {
   aim: Region | 'whole';
   /** Scaled down before it is encoded; null is one to one. */
   box: Size | null;
-  camera?: boolean;
 };
 
 const HD = { width: 1920, height: 1080 };
@@ -49,16 +48,16 @@ export type RecordedContent = Content & {
   /** The take on an even grid that begins with the script, uncompressed. */
   take: string;
   frames: number;
-  /** Every `EVERY`th picture as it was drawn; empty where it was scaled, which no drawing is. */
+  /** Every `EVERY`th drawn picture; empty where the take is scaled, which no drawing is. */
   pristine: Picture[];
   /** Bytes of the live recorder's picture track for a second. */
   liveBytesPerSecond: number;
 };
 
-export const rigOf = ({ source, aim, box, camera }: Content): Rig => ({
+export const rigOf = ({ source, aim, box }: Content): Rig => ({
   ...PRACTICE_RIG,
   picture: { ...PRACTICE_RIG.picture, source: { from: 'practice', id: source }, aim, box },
-  camera: camera ? PRACTICE_RIG.camera : null,
+  camera: null,
   voice: null,
   appSound: null,
 });

@@ -5,7 +5,14 @@ import { DESTINATIONS, type Destination } from '@/core/destination';
 import { type LessonId, newParcelId, type ParcelId, type TakeId } from '@/core/ids';
 import type { HandOverPage, ParcelPlan, ParcelView } from '@/core/parcel';
 import { ProblemError } from '@/core/problem';
-import { attempted, ceilingText, firstAttempt, nextAttempt, type Outcome } from '@/core/render/attempt';
+import {
+  attempted,
+  attemptOf,
+  ceilingText,
+  firstAttempt,
+  nextAttempt,
+  type Outcome,
+} from '@/core/render/attempt';
 import { expectedBySample, expectedSize } from '@/core/render/expect';
 import { isScaled } from '@/core/render/output-shape';
 import { planRender, planWords } from '@/core/render/plan';
@@ -36,7 +43,7 @@ export async function readTakesOf(cut: Cut): Promise<(RenderTake & { pictureByte
   return Promise.all(takes.map(readRenderTake));
 }
 
-/** A lesson's cut as it was saved last, and when; null before the first save. */
+/** A lesson's last saved cut, and when it was saved; null before the first save. */
 async function savedCut(lesson: LessonId): Promise<{ cut: Cut; savedAt: Date } | null> {
   const row = await (await unitOfWork()).findOne(CutRow, { lesson });
   return row && { cut: Cut.parse(row.document), savedAt: row.updatedAt };
@@ -114,7 +121,7 @@ async function plan(cut: Cut, destination: Destination): Promise<ParcelPlan> {
     expected: sampled
       ? expectedBySample(sampled, attempt, bare.rate, destination.maxBytes)
       : expectedSize(render, cut, destination, takes, pictureBytes),
-    ...(sampled ? { attempt } : {}),
+    ...(sampled ? { attempt: attemptOf(attempt) } : {}),
   };
 }
 

@@ -57,6 +57,9 @@ export const firstAttempt = (destination: Destination): Attempt => ({
   scale: 1,
 });
 
+/** How something was tried, without what came of it. */
+export const attemptOf = ({ codec, crf, fps, scale }: Attempt): Attempt => ({ codec, crf, fps, scale });
+
 /** The destination with what an attempt leaves out: whoever plans an encode knows nothing of attempts. */
 export function attempted(destination: Destination, attempt: Attempt, size: Size): Destination {
   const { video } = destination;
@@ -139,7 +142,9 @@ export function nextAttempt(
     const clear = clearCrf(rung.codec, outcomes);
     // Finer was looked at above.
     if (sameRung(rung, last) && !last.clear) continue;
-    const crf = Math.max(fitting(last, rung, room, rate), floor(rung), firstCrfOf(rung.codec, destination));
+    // No finer than encoding begins, unless even that was not clear.
+    const begin = Math.min(clear, firstCrfOf(rung.codec, destination));
+    const crf = Math.max(fitting(last, rung, room, rate), floor(rung), begin);
     if (crf <= clear) return { ...rung, crf };
   }
   // It fits, though it is not clear; nothing clear does.

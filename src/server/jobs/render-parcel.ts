@@ -119,7 +119,7 @@ function triedAgainText(outcomes: readonly Outcome[], next: Attempt, destination
   return `${tooLarge ? 'Larger than the destination takes' : 'Text not clear yet'}: trying CRF ${next.crf}${fewer}`;
 }
 
-/** Bytes of the picture as it was encoded, of all files. */
+/** Bytes of the encoded pictures of all files. */
 async function pictureBytes({ files }: RenderPlan): Promise<number> {
   const parts = files.flatMap(({ picture }) => picture?.parts ?? []);
   const sizes = await Promise.all(parts.map(({ kind, path }) => (kind === 'encode' ? sizeOf(path) : 0)));

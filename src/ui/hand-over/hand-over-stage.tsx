@@ -16,7 +16,7 @@ import { Verdict } from '../shared/verdict';
 import { CheckFile } from './check-file';
 import { Destinations } from './destinations';
 import { ParcelRow } from './parcel-row';
-import { type PictureWish, PlanPanel, wished } from './plan-panel';
+import { type PictureSettings, PlanPanel, withSettings } from './plan-panel';
 import { useDestinations } from './use-destinations';
 
 /** Hand over: choose where the video goes, see what it will be, make it, give it away. */
@@ -27,8 +27,8 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
   const known = useDestinations();
   const [chosen, setChosen] = useState(known.all[0]?.id ?? '');
   const place = known.all.find(({ id }) => id === chosen) ?? known.all[0];
-  const [wish, setWish] = useState<PictureWish>({});
-  const destination = useMemo(() => place && wished(place, wish), [place, wish]);
+  const [settings, setSettings] = useState<PictureSettings>({});
+  const destination = useMemo(() => place && withSettings(place, settings), [place, settings]);
   const refresh = () => router.refresh();
   const coming = useComing(page, refresh);
   const { plan, problem } = usePlan(lesson.id, page && destination && !coming ? destination : null);
@@ -90,7 +90,7 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
             plan={plan}
             takeBytes={page.takeBytes}
             lengthUs={page.lengthUs}
-            onWish={(change) => setWish((before) => ({ ...before, ...change }))}
+            onSettings={(change) => setSettings((before) => ({ ...before, ...change }))}
           />
         </Col>
       </Row>

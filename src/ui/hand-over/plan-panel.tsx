@@ -13,10 +13,10 @@ import { FILTER_NAMES } from '../set-up/panels/loupe';
 import { Figures } from '../shared/figures';
 
 /** What a user may choose of the picture within what a destination takes. */
-export type PictureWish = { scaling?: ScaleFilter; codec?: MadeCodec };
+export type PictureSettings = { scaling?: ScaleFilter; codec?: MadeCodec };
 
-/** A destination with the wishes that it allows. */
-export function wished(destination: Destination, { scaling, codec }: PictureWish): Destination {
+/** A destination with the settings that it allows. */
+export function withSettings(destination: Destination, { scaling, codec }: PictureSettings): Destination {
   const { video } = destination;
   const first = codec && video.codecs.includes(codec) ? [codec] : [];
   return {
@@ -35,7 +35,7 @@ export function PlanPanel(props: {
   plan: ParcelPlan | null;
   takeBytes: number;
   lengthUs: number;
-  onWish: (wish: PictureWish) => void;
+  onSettings: (settings: PictureSettings) => void;
 }) {
   const { destination, plan } = props;
   const codecs = makeableCodecs(destination);
@@ -53,7 +53,7 @@ export function PlanPanel(props: {
             name="Video codec"
             value={madeCodec(destination)}
             options={[...codecs].sort().map((value) => ({ value, label: CODEC_NAMES[value] }))}
-            onChange={(codec) => props.onWish({ codec })}
+            onChange={(codec) => props.onSettings({ codec })}
             note="AV1 makes the smaller file. H.264 also plays on older devices and encodes faster."
           />
         )}
@@ -62,7 +62,7 @@ export function PlanPanel(props: {
             name="Downscaling filter"
             value={destination.video.scaling}
             options={ScaleFilter.options.map((value) => ({ value, label: FILTER_NAMES[value] }))}
-            onChange={(scaling) => props.onWish({ scaling })}
+            onChange={(scaling) => props.onSettings({ scaling })}
             note="Lanczos is the sharpest and the slowest."
           />
         )}

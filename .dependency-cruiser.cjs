@@ -8,9 +8,25 @@ const only = (folder, allowed) => ({
   to: { path: '^src/', pathNot: `^src/(${[folder, ...allowed].join('|')})/` },
 });
 
+/** Rooms of a folder from the ground up: each may use those before it, and what lies in the folder itself is used by none of them. */
+const rooms = (folder, names) =>
+  names.map((room, n) => ({
+    name: `${folder}-${room}`,
+    comment: `src/${folder}/${room} may use: ${names.slice(0, n).join(', ') || 'nothing of its kind'}`,
+    severity: 'error',
+    from: from(`${folder}/${room}`),
+    to: { path: `^src/${folder}/`, pathNot: `^src/${folder}/(${names.slice(0, n + 1).join('|')})/` },
+  }));
+
+const CORE = [
+  ...['base', 'image', 'codec', 'destination', 'audio', 'rig', 'layout', 'recording', 'encoding', 'cut'],
+  ...['deliver', 'commands', 'keeping', 'findings', 'views'],
+];
+
 module.exports = {
   forbidden: [
     only('core', []),
+    ...rooms('core', CORE),
     {
       name: 'core-is-pure',
       comment: 'src/core is computation over plain data: no Node, React, database or framework',

@@ -3,8 +3,8 @@
 import { copyFile, mkdir, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { PRACTICE_RIG, type Rig } from '@/core/rig';
-import { SegmentPart } from '@/core/take';
+import { SegmentPart } from '@/core/recording/take';
+import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import { DemoTake, demoFile, demoTakeDir } from '@/server/demo/demo-take';
 import { launch, withProfile } from '../tests/support/browser';
 import { rows } from '../tests/support/processes';

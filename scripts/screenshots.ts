@@ -2,8 +2,8 @@
 
 import { mkdirSync } from 'node:fs';
 import type { Locator, Page } from '@playwright/test';
-import { PURPOSES, propose } from '@/core/purposes';
-import { PRACTICE_RIG } from '@/core/rig';
+import { PURPOSES, propose } from '@/core/rig/purposes';
+import { PRACTICE_RIG } from '@/core/rig/rig';
 import { launch, withProfile } from '../tests/support/browser';
 import { choose } from '../tests/support/studio';
 import { freePort } from './cluster.mjs';

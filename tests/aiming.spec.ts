@@ -1,8 +1,8 @@
 // What is aimed at is what lies in the file: region, fit and camera, pixel by pixel against what the test card shows there.
 import { join } from 'node:path';
-import { fitted } from '@/core/fit';
-import { GROUND, placeCamera } from '@/core/layout';
-import { FIRST_PLACE, type Rig } from '@/core/rig';
+import { fitted } from '@/core/layout/fit';
+import { GROUND, placeCamera } from '@/core/layout/layout';
+import { FIRST_PLACE, type Rig } from '@/core/rig/rig';
 import { pictureAt } from './support/card-film';
 import { rows } from './support/processes';
 import {

@@ -1,8 +1,8 @@
 // Cutting a take: playback shows exactly the frames that were kept.
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
+import { frameTimeUs } from '@/core/base/rational';
 import { Cut, cutLengthUs } from '@/core/cut/cut';
-import { frameTimeUs } from '@/core/rational';
 import { launch } from './support/browser';
 import { readCardFilm } from './support/card-film';
 import { rows } from './support/processes';

@@ -1,7 +1,7 @@
 // Figures that a reader can check against each other, read from the screens' own text.
 import type { Page } from '@playwright/test';
-import { clockText } from '@/core/figures';
-import { PRACTICE_RIG } from '@/core/rig';
+import { clockText } from '@/core/base/figures';
+import { PRACTICE_RIG } from '@/core/rig/rig';
 import { armed, expect, finished, lessonOf, recordFor, stretch } from './support/studio';
 import { test } from './support/test';
 

@@ -3,9 +3,9 @@ import { createHash } from 'node:crypto';
 import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { DESTINATIONS } from '@/core/destination';
-import type { Format } from '@/core/formats';
-import { firstVoice, type Rig } from '@/core/rig';
+import type { Format } from '@/core/codec/formats';
+import { DESTINATIONS } from '@/core/destination/destination';
+import { firstVoice, type Rig } from '@/core/rig/rig';
 import { text } from './support/card-film';
 import { rows } from './support/processes';
 import {

@@ -1,9 +1,9 @@
 // What misleads a newcomer, or costs trust: each way is gone as somebody goes it who has only read the README.
 import { join } from 'node:path';
-import { frameOutcome } from '@/core/frame-outcome';
-import { PRACTICE_RIG, type Rig } from '@/core/rig';
-import type { FrameLedger } from '@/core/take';
-import { UNTREATED } from '@/core/treatment/treatment';
+import { UNTREATED } from '@/core/audio/treatment';
+import { frameOutcome } from '@/core/recording/frame-outcome';
+import type { FrameLedger } from '@/core/recording/take';
+import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import { text } from './support/card-film';
 import { dataDir, rows } from './support/processes';
 import { armed, expect, finished, lessonOf, recordFor, startRecording, stretch } from './support/studio';

@@ -2,9 +2,9 @@
 import { readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Cut, cutLengthUs } from '@/core/cut/cut';
-import { DESTINATIONS } from '@/core/destination';
-import type { ParcelPlan } from '@/core/parcel';
-import { PRACTICE_RIG } from '@/core/rig';
+import { DESTINATIONS } from '@/core/destination/destination';
+import { PRACTICE_RIG } from '@/core/rig/rig';
+import type { ParcelPlan } from '@/core/views/parcel';
 import { text } from './support/card-film';
 import { complaints } from './support/kept';
 import { dataDir, rows } from './support/processes';

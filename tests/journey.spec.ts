@@ -1,4 +1,4 @@
-import { FIRST_RIG } from '@/core/purposes';
+import { FIRST_RIG } from '@/core/rig/purposes';
 import {
   choose,
   expect,

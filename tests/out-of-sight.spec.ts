@@ -1,6 +1,6 @@
 // Nothing records without a page that shows it, and no page is left by accident while it does.
 import type { Page } from '@playwright/test';
-import { PRACTICE_RIG, type Rig } from '@/core/rig';
+import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import { launch } from './support/browser';
 import { rows } from './support/processes';
 import {

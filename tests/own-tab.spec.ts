@@ -1,7 +1,7 @@
 // A tab of the studio that is captured tells what the pointer does in it: into the events of the take, and to a region that follows it.
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { TakeEvent } from '@/core/take';
+import type { TakeEvent } from '@/core/recording/take';
 import { launch } from './support/browser';
 import { type armed, CARD_RIG, expect, finished, recordFor } from './support/studio';
 import { collectErrors, test } from './support/test';

@@ -1,6 +1,6 @@
 // The file obeys the rig: what was chosen is what lies on the disk.
 import { join } from 'node:path';
-import type { Rig } from '@/core/rig';
+import type { Rig } from '@/core/rig/rig';
 import { samplesOf, text, videoTimes } from './support/card-film';
 import { rows } from './support/processes';
 import { CARD_RIG, expect, recordEach } from './support/studio';

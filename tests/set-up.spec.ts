@@ -1,7 +1,7 @@
 // Choosing: from a purpose, with reasons, on measured figures, kept under a name.
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { PRACTICE_RIG } from '@/core/rig';
+import { PRACTICE_RIG } from '@/core/rig/rig';
 import begin from './support/begin';
 import { rows } from './support/processes';
 import { choose, expect, expectAccessible, stretch } from './support/studio';

@@ -1,6 +1,6 @@
 // Nothing but sound: no picture and no camera, in the rig, on every page and in the files.
 import { join } from 'node:path';
-import { PRACTICE_RIG } from '@/core/rig';
+import { PRACTICE_RIG } from '@/core/rig/rig';
 import { text } from './support/card-film';
 import { rows } from './support/processes';
 import { armed, choose, expect, expectAccessible, finished, lessonOf, recordFor } from './support/studio';

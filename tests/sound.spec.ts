@@ -1,6 +1,6 @@
 // How sound is kept: codec, rate, channels and level in the files; and a voice that is heard only while a key is held.
 import { join } from 'node:path';
-import { firstAppSound, firstVoice, type Rig } from '@/core/rig';
+import { firstAppSound, firstVoice, type Rig } from '@/core/rig/rig';
 import { samplesOf, text } from './support/card-film';
 import { armed, CARD_RIG, expect, finished, recordEach, recordFor } from './support/studio';
 import { test } from './support/test';

@@ -1,9 +1,9 @@
 // What was changed or deleted can be had back: cuts, takes, lessons, parcels, and the rig of a lesson in two tabs.
 import { existsSync } from 'node:fs';
 import type { Page } from '@playwright/test';
+import { newStepId, type TakeId } from '@/core/base/ids';
 import { defaultCut } from '@/core/cut/cut';
-import { DESTINATIONS } from '@/core/destination';
-import { newStepId, type TakeId } from '@/core/ids';
+import { DESTINATIONS } from '@/core/destination/destination';
 import { rows } from './support/processes';
 import {
   armed,

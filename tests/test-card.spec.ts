@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { PRACTICE_RIG } from '@/core/rig';
+import { PRACTICE_RIG } from '@/core/rig/rig';
 import {
   beepOnsets,
   flashOnsets,

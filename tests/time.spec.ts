@@ -2,7 +2,7 @@
 
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { newScheduleId } from '@/core/ids';
+import { newScheduleId } from '@/core/base/ids';
 import { readCardFilm, videoTimes } from './support/card-film';
 import { rows } from './support/processes';
 import {

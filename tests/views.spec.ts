@@ -1,6 +1,6 @@
 // Every view in both themes, for whoever cannot see it or has no mouse.
 import type { Locator, Page } from '@playwright/test';
-import { PRACTICE_RIG } from '@/core/rig';
+import { PRACTICE_RIG } from '@/core/rig/rig';
 import { rows } from './support/processes';
 import {
   armed,

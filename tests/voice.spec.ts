@@ -1,7 +1,7 @@
 // A voice that is treated: afterwards, so that what was recorded stays raw, or while it is recorded; and the test of a microphone.
 import { join } from 'node:path';
-import { firstAppSound, firstVoice, type Rig } from '@/core/rig';
-import { UNTREATED } from '@/core/treatment/treatment';
+import { UNTREATED } from '@/core/audio/treatment';
+import { firstAppSound, firstVoice, type Rig } from '@/core/rig/rig';
 import { beepOnsets, samplesOf } from './support/card-film';
 import { armed, CARD_RIG, choose, expect, finished, recordEach, stretch } from './support/studio';
 import { test } from './support/test';

@@ -5,10 +5,10 @@
 import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { CLEAR } from '@/core/clarity';
-import { DESTINATIONS, type Destination } from '@/core/destination';
-import { pictureEncoderArgs } from '@/core/render/encoder-args';
-import type { Size } from '@/core/sizes';
+import type { Size } from '@/core/base/sizes';
+import { pictureEncoderArgs } from '@/core/commands/encoder-args';
+import { DESTINATIONS, type Destination } from '@/core/destination/destination';
+import { CLEAR } from '@/core/image/clarity';
 import { launch, withProfile } from '../../tests/support/browser';
 import { bench, openLab, quick } from './bench';
 import { runFfmpeg } from './commands';

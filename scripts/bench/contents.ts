@@ -3,11 +3,11 @@
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { fitted } from '@/core/fit';
-import type { LessonId } from '@/core/ids';
-import type { Region } from '@/core/region';
-import { PRACTICE_RIG, type Rig } from '@/core/rig';
-import type { Size } from '@/core/sizes';
+import type { LessonId } from '@/core/base/ids';
+import type { Size } from '@/core/base/sizes';
+import type { Region } from '@/core/image/region';
+import { fitted } from '@/core/layout/fit';
+import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import type { PictureKind } from '@/practice/messages';
 import { rows } from '../../tests/support/processes';
 import type { Lab } from './bench';

@@ -3,8 +3,8 @@
 
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import type { TakeId } from '@/core/ids';
-import { PRACTICE_RIG, type Rig } from '@/core/rig';
+import type { TakeId } from '@/core/base/ids';
+import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import type { LabWindow } from '@/ui/lab/lab';
 import { launch, withProfile } from '../../tests/support/browser';
 import { text } from '../../tests/support/card-film';

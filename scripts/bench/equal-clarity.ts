@@ -7,7 +7,7 @@ import {
   textWindows,
   type VideoClarity,
   videoClarity,
-} from '@/core/clarity';
+} from '@/core/image/clarity';
 import type { Picture } from './contents';
 
 /** Pictures that others are compared with, and where in them text is. */

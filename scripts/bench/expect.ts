@@ -1,8 +1,8 @@
 // Whether the size that is told before a parcel is made holds: real sizes beside the range that three encoded seconds gave.
 
-import { DESTINATIONS, type Destination } from '@/core/destination';
-import { expectedBySample } from '@/core/render/expect';
-import { PRACTICE_RIG, type Rig } from '@/core/rig';
+import { expectedBySample } from '@/core/deliver/expect';
+import { DESTINATIONS, type Destination } from '@/core/destination/destination';
+import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import { sampleCut } from '@/server/render/sample';
 import { launch, withProfile } from '../../tests/support/browser';
 import { signal } from '../../tests/support/processes';

@@ -1,8 +1,8 @@
 // How soon a take can be watched after the stop, and what finishing costs beyond the ffmpeg commands that it runs.
 
 import type { Page } from '@playwright/test';
-import type { TakeId } from '@/core/ids';
-import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig';
+import type { TakeId } from '@/core/base/ids';
+import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import { launch, withProfile } from '../../tests/support/browser';
 import { rows, signal } from '../../tests/support/processes';
 import { bench, median, quick } from './bench';

@@ -1,9 +1,9 @@
 import type { Page } from '@playwright/test';
+import { type LessonId, newStepId, type ParcelId, type TakeId } from '@/core/base/ids';
 import { type Cut, defaultCut, gainsOf } from '@/core/cut/cut';
-import type { Destination } from '@/core/destination';
-import { type LessonId, newStepId, type ParcelId, type TakeId } from '@/core/ids';
-import type { ParcelFacts } from '@/core/parcel';
-import type { Rig } from '@/core/rig';
+import type { Destination } from '@/core/destination/destination';
+import type { Rig } from '@/core/rig/rig';
+import type { ParcelFacts } from '@/core/views/parcel';
 import { launch, withProfile } from '../../tests/support/browser';
 import { rows, signal } from '../../tests/support/processes';
 import { type Lab, openLab } from './bench';

@@ -1,6 +1,6 @@
 // Seeking and playing a finished take of 1080p with camera and two sounds, at the size of the take's page.
 
-import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig';
+import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import type { LabWindow } from '@/ui/lab/lab';
 import { launch, withProfile } from '../../tests/support/browser';
 import { bench, openLab, percentile, quick } from './bench';

@@ -3,12 +3,14 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { encodePartCommand, filmPath } from '@/core/commands/encode-part';
+import { soundEncoderArgs } from '@/core/commands/sound-encoder';
+import { rawMix, soundPieceArgs } from '@/core/commands/sound-graph';
 import type { Cut } from '@/core/cut/cut';
-import { DESTINATIONS, type Destination } from '@/core/destination';
-import { firstCrf } from '@/core/render/encoder-args';
-import { planRender } from '@/core/render/plan';
-import { rawMix } from '@/core/render/sound-graph';
-import { PRACTICE_RIG } from '@/core/rig';
+import { planRender } from '@/core/deliver/plan';
+import { firstCrf } from '@/core/deliver/quality';
+import { DESTINATIONS, type Destination } from '@/core/destination/destination';
+import { PRACTICE_RIG } from '@/core/rig/rig';
 import { withGraphFiles } from '@/server/render/graph-files';
 import { bench, quick } from './bench';
 import { runFfmpeg } from './commands';
@@ -56,17 +58,26 @@ async function bare(cut: Cut, destination: Destination): Promise<number> {
   const { readTakesOf } = await import('@/server/parcels');
   const folder = mkdtempSync(join(tmpdir(), 'otter-bare-'));
   try {
-    const [file] = planRender(cut, destination, await readTakesOf(cut), folder).files;
+    const [file] = planRender(cut, destination, await readTakesOf(cut)).files;
     const [part] = file?.picture?.parts ?? [];
     const [sound] = file?.sound?.pieces ?? [];
-    const channels = file?.sound?.channels ?? 2;
-    if (part?.kind !== 'encode' || !sound?.args) throw new Error('The plan has one picture and one sound.');
+    if (!file?.picture || part?.kind !== 'encode' || !sound || !file.sound)
+      throw new Error('The plan has one picture and one sound.');
+    const { encoding } = file.sound;
+    const { args, files } = encodePartCommand(part, file.picture, folder);
+    const soundArgs = soundPieceArgs(sound, encoding.channels) ?? [];
     const raw = join(folder, 'sound.f32');
     const began = performance.now();
-    await withGraphFiles(part.files, () => runFfmpeg(['-y', ...withoutReference(part.args, part.path)]));
-    await runFfmpeg(['-y', ...sound.args, '-c:a', 'pcm_f32le', ...rawMix(channels), raw]);
-    const encoder = file?.sound?.encoder ?? [];
-    await runFfmpeg(['-y', ...rawMix(channels), '-i', raw, ...encoder, join(folder, 'sound.m4a')]);
+    await withGraphFiles(files, () => runFfmpeg(['-y', ...withoutReference(args, filmPath(part, folder))]));
+    await runFfmpeg(['-y', ...soundArgs, '-c:a', 'pcm_f32le', ...rawMix(encoding.channels), raw]);
+    await runFfmpeg([
+      '-y',
+      ...rawMix(encoding.channels),
+      '-i',
+      raw,
+      ...soundEncoderArgs(encoding),
+      join(folder, 'sound.m4a'),
+    ]);
     return (performance.now() - began) / 1000;
   } finally {
     rmSync(folder, { recursive: true });

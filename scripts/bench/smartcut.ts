@@ -2,8 +2,8 @@
 
 import { join } from 'node:path';
 import type { Cut } from '@/core/cut/cut';
-import { DESTINATIONS, type Destination } from '@/core/destination';
-import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig';
+import { DESTINATIONS, type Destination } from '@/core/destination/destination';
+import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import { readCardFilm, text } from '../../tests/support/card-film';
 import { bench, quick } from './bench';
 import { cpuSeconds } from './commands';

@@ -1,7 +1,7 @@
 // A minute of the test card with camera and both sounds: what was lost, and picture against sound in the finished files.
 
 import { join } from 'node:path';
-import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig';
+import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import type { LabWindow } from '@/ui/lab/lab';
 import { launch, withProfile } from '../../tests/support/browser';
 import {

@@ -1,5 +1,5 @@
 import { cookies } from 'next/headers';
-import { pairingSentence } from '@/core/pairing';
+import { pairingSentence } from '@/core/keeping/pairing';
 import { health } from '@/server/health';
 import { listLessons } from '@/server/lessons';
 import { readPairing } from '@/server/pairing';

@@ -1,8 +1,8 @@
 import type { VideoSample } from 'mediabunny';
-import { type ColourKey, keyPixels } from '@/core/colour-key';
-import { isMirrored, type Layout } from '@/core/cut/cut';
-import { arrange, contain, GROUND } from '@/core/layout';
-import type { Rect } from '@/core/sizes';
+import type { Rect } from '@/core/base/sizes';
+import { type ColourKey, keyPixels } from '@/core/image/colour-key';
+import { arrange, contain, GROUND } from '@/core/layout/layout';
+import { isMirrored, type Layout } from '@/core/layout/layout-kinds';
 import { cameraAt, type Reel, screenAt } from './reels';
 
 /** Draws the pictures that stand at a time of a take, by the layout functions that the finished video has too. */

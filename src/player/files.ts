@@ -1,4 +1,4 @@
-import type { TakePage } from '@/core/take-page';
+import type { TakePage } from '@/core/views/take-page';
 import type { PlayerFile, PlayerTake } from './messages';
 
 const RECORDED: readonly string[] = ['screen', 'camera', 'voice', 'app-sound'];

@@ -1,7 +1,7 @@
 import { z } from 'zod';
+import { TakeId } from '@/core/base/ids';
+import { FrameRate } from '@/core/base/rational';
 import { Cut } from '@/core/cut/cut';
-import { TakeId } from '@/core/ids';
-import { FrameRate } from '@/core/rational';
 
 export const PlayerTrack = z.enum(['screen', 'camera', 'voice', 'app-sound']);
 export type PlayerTrack = z.infer<typeof PlayerTrack>;

@@ -1,5 +1,5 @@
+import { steppedUs } from '@/core/base/timecode';
 import { at, type Cut, cutLengthUs } from '@/core/cut/cut';
-import { steppedUs } from '@/core/timecode';
 import { FromPlayer, type PlayerTake, type ToPlayer } from './messages';
 import { openPitch, type Pitch } from './pitch';
 

@@ -6,9 +6,9 @@ import {
   type InputVideoTrack,
   UrlSource,
 } from 'mediabunny';
-import type { TakeId } from '@/core/ids';
-import type { Size } from '@/core/sizes';
-import { TRACK_NAMES } from '@/core/take';
+import type { TakeId } from '@/core/base/ids';
+import type { Size } from '@/core/base/sizes';
+import { TRACK_NAMES } from '@/core/recording/take';
 import { type PlayerFile, type PlayerTake, PlayerTrack } from './messages';
 import { openPictureLane, type PictureLane } from './picture-lane';
 

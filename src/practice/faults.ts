@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Size } from '@/core/sizes';
+import { Size } from '@/core/base/sizes';
 import { PictureKind, SoundKind } from './messages';
 
 /** How a practice device misbehaves. */

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { Problem } from '@/core/problem';
-import { FrameRate } from '@/core/rational';
-import { Size } from '@/core/sizes';
+import { Problem } from '@/core/base/problem';
+import { FrameRate } from '@/core/base/rational';
+import { Size } from '@/core/base/sizes';
 import { Arrangement } from './desk/arrangement';
 import { VIEWS, type View } from './desk/views';
 

@@ -1,6 +1,6 @@
-import { ProblemError } from '@/core/problem';
-import type { FrameRate } from '@/core/rational';
-import type { Size } from '@/core/sizes';
+import { ProblemError } from '@/core/base/problem';
+import type { FrameRate } from '@/core/base/rational';
+import type { Size } from '@/core/base/sizes';
 import { type Arrangement, DISPLAYS } from './desk/arrangement';
 import { FromPractice, type PictureKind, type SoundKind, type ToPractice } from './messages';
 import { SLIDES } from './slides';

@@ -1,8 +1,8 @@
 /** The practice desk's worker: draws and sounds every open practice device against one clock. */
-import { percentile } from '@/core/percentile';
-import { ProblemError, problemOf } from '@/core/problem';
-import { frameTimeUs } from '@/core/rational';
-import { withSequence } from '@/core/sequence';
+import { percentile } from '@/core/base/percentile';
+import { ProblemError, problemOf } from '@/core/base/problem';
+import { frameTimeUs } from '@/core/base/rational';
+import { withSequence } from '@/core/recording/sequence';
 import { ARRANGED } from './desk/arrangement';
 import { isView, viewBox, viewItems } from './desk/views';
 import { FAULT_CHANNEL, type Fault, FaultOrder } from './faults';

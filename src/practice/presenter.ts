@@ -1,3 +1,4 @@
+import { nearestEven } from '@/core/base/sizes';
 import type { Sprite } from './i420';
 import { sprite } from './sprites';
 import type { Item } from './stage';
@@ -11,7 +12,7 @@ export type Backdrop = 'room' | 'green-wall';
 export function presenterItems(ms: number, area: Area, behind: Backdrop): Item[] {
   const t = ((ms % 60_000) + 60_000) % 60_000;
   const scale = area.height / 360;
-  const even = (v: number) => 2 * Math.round((v * scale) / 2);
+  const even = (v: number) => nearestEven(v * scale);
   const nod = Math.round(2 * Math.sin(t / 700) + 2 * Math.sin(t / 270));
   const sway = Math.round(3 * Math.sin(t / 1900));
   const at = { x: even(230 + sway), y: even(60 + nod) };

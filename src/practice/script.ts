@@ -1,3 +1,4 @@
+import { nearestEven } from '@/core/base/sizes';
 /** The scripted minute of work on the practice desk: pure functions of time. All times in milliseconds. */
 
 export const SCRIPT_MS = 60_000;
@@ -34,7 +35,6 @@ const SEEDS = '58';
 const NOTE = 'Opened on the twelfth, dry and clean. Keep until the spring sowing.';
 
 const ease = (p: number) => (p <= 0 ? 0 : p >= 1 ? 1 : p * p * (3 - 2 * p));
-const even = (v: number) => 2 * Math.round(v / 2);
 
 /** Characters of a text that is typed at a steady pace from `fromMs`. */
 const typed = (text: string, t: number, fromMs: number, everyMs: number) =>
@@ -48,7 +48,7 @@ export function pointerAt(t: number): { x: number; y: number } {
   // The last second at most is spent moving: people look first, then reach.
   const span = Math.min(1000, to.atMs - from.atMs);
   const p = ease((t - (to.atMs - span)) / span);
-  return { x: even(from.x + (to.x - from.x) * p), y: even(from.y + (to.y - from.y) * p) };
+  return { x: nearestEven(from.x + (to.x - from.x) * p), y: nearestEven(from.y + (to.y - from.y) * p) };
 }
 
 /** A place of the script in what is captured. */
@@ -86,7 +86,7 @@ export function deskAt(ms: number): DeskState {
     lotFocused: between(2000, 9000),
     caret: Math.floor(t / 530) % 2 === 0,
     selected: between(9000, 58_500) ? 3 : null,
-    scroll: even(down * 640),
+    scroll: nearestEven(down * 640),
     dialog: between(23_200, 34_700)
       ? { seeds: t < 28_500 ? '64' : typed(SEEDS, t, 29_500, 600) || '64', marked: between(28_500, 29_500) }
       : null,

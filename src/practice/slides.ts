@@ -1,4 +1,4 @@
-import type { Size } from '@/core/sizes';
+import { nearestEven, type Size } from '@/core/base/sizes';
 import { type Pen, rounded, sprite, write } from './sprites';
 import type { Item } from './stage';
 
@@ -47,7 +47,6 @@ const PUSH_MS = 500;
 /** A point fades in over this, the first one a second after its slide. */
 const FADE_MS = 400;
 const STEPS = 12;
-const even = (v: number) => 2 * Math.round(v / 2);
 const ease = (p: number) => (p <= 0 ? 0 : p >= 1 ? 1 : p * p * (3 - 2 * p));
 const POINT: Size = { width: 1000, height: 80 };
 
@@ -57,7 +56,7 @@ export function slideItems(ms: number): Item[] {
   const now = Math.floor(t / EACH_MS);
   const since = t - now * EACH_MS;
   const pushed = ease(since / PUSH_MS);
-  const x = even(SLIDES.width * (1 - pushed));
+  const x = nearestEven(SLIDES.width * (1 - pushed));
   const before = (now + TALK.length - 1) % TALK.length;
   return [
     ...(pushed < 1 ? slide(before, EACH_MS, x - SLIDES.width) : []),

@@ -1,3 +1,4 @@
+import { nearestEven } from '@/core/base/sizes';
 /**
  * The part of the test card that machines read: a row of black and white cells with the frame's number, a check, and a
  * patch that flashes. Placed in shares of the picture, so that it is read at any size.
@@ -20,12 +21,11 @@ const CODE = { x: 0.1, y: 0.05, width: 0.8, height: 0.07 };
 const FLASH = { x: 0.88, y: 0.42, width: 0.1, height: 0.18 };
 
 type Area = { width: number; height: number };
-const even = (v: number) => 2 * Math.round(v / 2);
 const inPixels = (part: Box, { width, height }: Area): Box => ({
-  x: even(part.x * width),
-  y: even(part.y * height),
-  width: even(part.width * width),
-  height: even(part.height * height),
+  x: nearestEven(part.x * width),
+  y: nearestEven(part.y * height),
+  width: nearestEven(part.width * width),
+  height: nearestEven(part.height * height),
 });
 
 /** Sum of the number's nibbles: one wrong cell never goes unnoticed. */
@@ -45,8 +45,8 @@ export function codeCells(frame: number, area: Area): { box: Box; white: boolean
   const row = inPixels(CODE, area);
   return Array.from({ length: CELLS }, (_, i) => {
     const white = i === 0 || (i > 1 && ((bits >>> (CELLS - 1 - i)) & 1) === 1);
-    const x = row.x + even((row.width * i) / CELLS);
-    return { box: { ...row, x, width: row.x + even((row.width * (i + 1)) / CELLS) - x }, white };
+    const x = row.x + nearestEven((row.width * i) / CELLS);
+    return { box: { ...row, x, width: row.x + nearestEven((row.width * (i + 1)) / CELLS) - x }, white };
   });
 }
 

@@ -1,5 +1,5 @@
-import { yuvOf, yuvOfHex } from '@/core/bt709';
-import { frameTimeUs } from '@/core/rational';
+import { frameTimeUs } from '@/core/base/rational';
+import { yuvOf, yuvOfHex } from '@/core/image/bt709';
 import type { Sprite } from './i420';
 import { rounded, sprite, write } from './sprites';
 import type { Item } from './stage';

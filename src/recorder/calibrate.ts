@@ -1,4 +1,4 @@
-import { pairedOffsetUs } from '@/core/clock';
+import { pairedOffsetUs } from '@/core/recording/clock';
 import type { Recorder } from './engine';
 import type { MediaRole } from './messages';
 

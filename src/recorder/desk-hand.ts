@@ -1,4 +1,4 @@
-import type { Rig } from '@/core/rig';
+import type { Rig } from '@/core/rig/rig';
 import type { Arrangement } from '@/practice/desk/arrangement';
 import { isView, pointerShift } from '@/practice/desk/views';
 import { deskEvents, shifted } from '@/practice/script';

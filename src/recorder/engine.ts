@@ -1,9 +1,9 @@
-import { chooseCodec, type EncoderSpeed } from '@/core/encoder-speed';
-import { ProblemError } from '@/core/problem';
-import { soundChannels } from '@/core/rate';
-import type { Rig } from '@/core/rig';
-import type { TakeEnd, TakeEvent, TakeHead } from '@/core/take';
-import { isTreated } from '@/core/treatment/treatment';
+import { isTreated } from '@/core/audio/treatment';
+import { ProblemError } from '@/core/base/problem';
+import { chooseCodec, type EncoderSpeed } from '@/core/encoding/encoder-speed';
+import { soundChannels } from '@/core/encoding/rate';
+import type { TakeEnd, TakeEvent, TakeHead } from '@/core/recording/take';
+import type { Rig } from '@/core/rig/rig';
 import {
   type AttachSettings,
   FromRecorder,

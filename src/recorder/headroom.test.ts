@@ -1,5 +1,5 @@
 import { beforeEach, expect, test, vi } from 'vitest';
-import type { EncoderSpeed } from '@/core/encoder-speed';
+import type { EncoderSpeed } from '@/core/encoding/encoder-speed';
 import { measuredSpeeds, rememberLoss, rememberSpeeds } from './headroom';
 
 const SIZE = { width: 1920, height: 1080 };

@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { VideoCodec } from '@/core/codecs';
-import { EncoderSpeed } from '@/core/encoder-speed';
-import { type EncoderKnowledge, planEncoding } from '@/core/encoding-plan';
-import type { Rig } from '@/core/rig';
-import type { Size } from '@/core/sizes';
-import type { FrameLedger } from '@/core/take';
+import type { Size } from '@/core/base/sizes';
+import { VideoCodec } from '@/core/codec/codecs';
+import { EncoderSpeed } from '@/core/encoding/encoder-speed';
+import { type EncoderKnowledge, planEncoding } from '@/core/encoding/encoding-plan';
+import type { FrameLedger } from '@/core/recording/take';
+import type { Rig } from '@/core/rig/rig';
 import type { Known } from './engine';
 
 /** What this browser on this machine was seen to need, kept from visit to visit until browser or machine are others. */

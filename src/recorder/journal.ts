@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { SegmentId, type TakeId } from '@/core/ids';
-import { SegmentHead, type SegmentPart, type TakeHead } from '@/core/take';
+import { SegmentId, type TakeId } from '@/core/base/ids';
+import { SegmentHead, type SegmentPart, type TakeHead } from '@/core/recording/take';
 
 /**
  * The journal: one folder a take in the browser's own storage (OPFS).

@@ -1,4 +1,4 @@
-import type { LessonId, TakeId } from '@/core/ids';
+import type { LessonId, TakeId } from '@/core/base/ids';
 import type { Session } from './session';
 
 /**

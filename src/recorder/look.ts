@@ -1,4 +1,4 @@
-import { ProblemError } from '@/core/problem';
+import { ProblemError } from '@/core/base/problem';
 import type { Session } from './session';
 
 /**

@@ -1,4 +1,4 @@
-import type { TakeHead } from '@/core/take';
+import type { TakeHead } from '@/core/recording/take';
 
 /** Browser and machine as they are kept with a take: what figures are later compared by. */
 export function machineFacts(): Pick<TakeHead, 'browser' | 'machine'> {

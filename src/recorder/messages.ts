@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { VideoCodec } from '@/core/codecs';
-import { Problem } from '@/core/problem';
-import { RigDocument } from '@/core/rig';
-import { Heard } from '@/core/sound-heard';
-import { FrameLedger, TakeEnd, TakeEvent, TakeHead } from '@/core/take';
-import { Treatment } from '@/core/treatment/treatment';
+import { Heard } from '@/core/audio/sound-heard';
+import { Treatment } from '@/core/audio/treatment';
+import { Problem } from '@/core/base/problem';
+import { VideoCodec } from '@/core/codec/codecs';
+import { FrameLedger, TakeEnd, TakeEvent, TakeHead } from '@/core/recording/take';
+import { RigDocument } from '@/core/rig/rig';
 
 /** Grows whenever a message changes its meaning: page and worker of different builds refuse each other. */
 export const PROTOCOL = 1;

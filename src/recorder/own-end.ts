@@ -1,7 +1,7 @@
-import { lengthText } from '@/core/length';
-import type { Rig } from '@/core/rig';
-import { wallTimeText } from '@/core/schedule';
-import type { TakeEvent } from '@/core/take';
+import { lengthText } from '@/core/base/length';
+import { wallTimeText } from '@/core/recording/schedule';
+import type { TakeEvent } from '@/core/recording/take';
+import type { Rig } from '@/core/rig/rig';
 
 /** How a take ends with nobody there: what is written into it, and what is said afterwards. */
 export type OwnEnd = Pick<TakeEvent, 'kind' | 'data'> & { because: string };

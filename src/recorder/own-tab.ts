@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { TakeEvent } from '@/core/take';
+import type { TakeEvent } from '@/core/recording/take';
 
 /**
  * Where the pointer is in a captured tab is known when that tab is one of the studio's: every page of it makes itself known by a

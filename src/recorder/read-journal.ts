@@ -1,5 +1,5 @@
-import { SegmentId } from '@/core/ids';
-import { type SegmentHead, TakeEnd, TakeHead } from '@/core/take';
+import { SegmentId } from '@/core/base/ids';
+import { type SegmentHead, TakeEnd, TakeHead } from '@/core/recording/take';
 import { entriesOf, JOURNAL_VERSION, type JournalEntry, partName, readText, SegmentLine } from './journal';
 
 /** A journal that can be sent. */

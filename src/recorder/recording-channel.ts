@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { LessonId } from '@/core/ids';
+import { LessonId } from '@/core/base/ids';
 
 /** Tells the browser's other tabs of a recording, and brings their settings to end it. */
 const CHANNEL = 'recording';

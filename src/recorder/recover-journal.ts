@@ -1,13 +1,15 @@
 import { ALL_FORMATS, BlobSource, Input } from 'mediabunny';
-import { type LessonId, newTakeId, SegmentId, TakeId } from '@/core/ids';
-import { type FoundMedia, recognizeTracks } from '@/core/recognize-tracks';
-import { PRACTICE_RIG } from '@/core/rig';
-import { type SegmentHead, TakeEvent } from '@/core/take';
+import { type LessonId, newTakeId, SegmentId, TakeId } from '@/core/base/ids';
+import { FOURCC } from '@/core/codec/fourcc';
+import { type FoundMedia, recognizeTracks } from '@/core/keeping/recognize-tracks';
+import { type SegmentHead, TakeEvent } from '@/core/recording/take';
+import { PRACTICE_RIG } from '@/core/rig/rig';
 import { type JournalEntry, readText, type SegmentLine, writeHead, writeText } from './journal';
 import { machineFacts } from './machine';
 import { type Journal, mediaFiles } from './read-journal';
 
-const MUX_NAMES: Record<string, string> = { avc: 'avc1', vp9: 'vp09', av1: 'av01' };
+/** Codecs by the muxer's names, where a file says no more. */
+const MUX_NAMES: Record<string, string> = { avc: FOURCC.h264, vp9: FOURCC.vp9, av1: FOURCC.av1 };
 const OPUS_DELAY_US = 6500;
 
 /** What a segment's file is, read from the file alone. @returns null when it is neither media nor events */

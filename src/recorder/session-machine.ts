@@ -1,7 +1,7 @@
 import { assign, fromCallback, fromPromise, setup } from 'xstate';
-import type { TakeId } from '@/core/ids';
-import { type Problem, problemOf } from '@/core/problem';
-import type { TakeEnd } from '@/core/take';
+import type { TakeId } from '@/core/base/ids';
+import { type Problem, problemOf } from '@/core/base/problem';
+import type { TakeEnd } from '@/core/recording/take';
 import type { Figures, MediaRole } from './messages';
 
 export type SessionContext = {

@@ -1,5 +1,5 @@
-import { isSoundOnly } from '@/core/picture-source';
-import { isRealTime, type Rig } from '@/core/rig';
+import { isSoundOnly } from '@/core/rig/picture-source';
+import { isRealTime, type Rig } from '@/core/rig/rig';
 import type { MediaRole } from './messages';
 
 /** The source that a rig names for a role; undefined where it wants none. */

@@ -1,8 +1,8 @@
-import type { SourceState } from '@/core/preflight';
-import type { Rig } from '@/core/rig';
-import { sameValue } from '@/core/rig-values';
-import type { Size } from '@/core/sizes';
-import type { Heard } from '@/core/sound-heard';
+import type { Heard } from '@/core/audio/sound-heard';
+import { sameValue } from '@/core/base/same-value';
+import type { Size } from '@/core/base/sizes';
+import type { SourceState } from '@/core/findings/preflight';
+import type { Rig } from '@/core/rig/rig';
 import type { Figures, MediaRole } from './messages';
 import { keptTest } from './sound-test/kept-tests';
 import { watchSource } from './source-watch';

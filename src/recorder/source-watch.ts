@@ -1,7 +1,7 @@
+import type { Size } from '@/core/base/sizes';
 import { LEAST_CAMERA_FPS } from '@/core/findings/camera-slow';
 import { SILENT_DB } from '@/core/findings/no-voice';
-import type { SourceState } from '@/core/preflight';
-import type { Size } from '@/core/sizes';
+import type { SourceState } from '@/core/findings/preflight';
 import type { Figures } from './messages';
 
 /** A sound that was quiet for so long is silent, and not just a pause between two sentences. */

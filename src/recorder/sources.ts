@@ -1,7 +1,7 @@
-import type { SourceState } from '@/core/preflight';
-import { type Problem, ProblemError, problemOf } from '@/core/problem';
-import { framesPerSecond } from '@/core/rational';
-import type { DeviceSource, Rig, Surface } from '@/core/rig';
+import { type Problem, ProblemError, problemOf } from '@/core/base/problem';
+import { framesPerSecond } from '@/core/base/rational';
+import type { SourceState } from '@/core/findings/preflight';
+import type { DeviceSource, Rig, Surface } from '@/core/rig/rig';
 import { PictureKind, SoundKind } from '@/practice/messages';
 import { drawnSize, PRACTICE_DEVICES, type PracticeDesk } from '@/practice/practice-desk';
 import type { MediaRole } from './messages';
@@ -14,7 +14,7 @@ export type OpenSource = {
   label: string;
   /** `page`: its timestamps are µs since the page's time origin. */
   clock: 'page' | 'unknown';
-  /** Its timestamps carry sequence numbers (`core/sequence.ts`), so that losses on the way are counted. */
+  /** Its timestamps carry sequence numbers (`core/recording/sequence.ts`), so that losses on the way are counted. */
   sequenced?: boolean;
   /** How the shared source differs from the chosen one. */
   remark?: string;

@@ -1,11 +1,11 @@
 import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { bytesText } from '@/core/figures';
-import { newLessonId, type TakeId } from '@/core/ids';
-import { pairingSentence } from '@/core/pairing';
-import { PRACTICE_RIG } from '@/core/rig';
-import type { SegmentHead } from '@/core/take';
-import type { TakeDocument } from '@/core/take-document';
+import { bytesText } from '@/core/base/figures';
+import { newLessonId, type TakeId } from '@/core/base/ids';
+import { pairingSentence } from '@/core/keeping/pairing';
+import type { TakeDocument } from '@/core/keeping/take-document';
+import type { SegmentHead } from '@/core/recording/take';
+import { PRACTICE_RIG } from '@/core/rig/rig';
 import { Lesson, Segment, Take, Track } from './db/entities';
 import { type UnitOfWork, unitOfWork } from './db/orm';
 import { recognizeSegments } from './media/recognize';

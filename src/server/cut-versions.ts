@@ -1,9 +1,9 @@
 import type { z } from 'zod';
+import type { LessonId } from '@/core/base/ids';
 import { Cut, cutLengthUs } from '@/core/cut/cut';
 import { describeChange, isReplaced } from '@/core/cut/describe-change';
-import type { CutVersionView } from '@/core/cut/edit-page';
-import type { LessonId } from '@/core/ids';
-import { KEEP_DAYS } from '@/core/trash';
+import { KEEP_DAYS } from '@/core/keeping/trash';
+import type { CutVersionView } from '@/core/views/edit-page';
 import { CutRow, CutVersion, type Lesson } from './db/entities';
 import { type UnitOfWork, unitOfWork } from './db/orm';
 import { found } from './http/route';

@@ -1,8 +1,8 @@
 import { LockMode } from '@mikro-orm/core';
+import type { LessonId } from '@/core/base/ids';
+import { ProblemError } from '@/core/base/problem';
 import { Cut } from '@/core/cut/cut';
-import { type CutSave, cutOfTake, type EditPage } from '@/core/cut/edit-page';
-import type { LessonId } from '@/core/ids';
-import { ProblemError } from '@/core/problem';
+import { type CutSave, cutOfTake, type EditPage } from '@/core/views/edit-page';
 import { keepVersion } from './cut-versions';
 import { CutRow, Lesson, Take, TakeEventRow } from './db/entities';
 import { unitOfWork } from './db/orm';

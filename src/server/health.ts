@@ -1,7 +1,7 @@
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
-import { bytesText } from '@/core/figures';
-import { pairingSentence } from '@/core/pairing';
+import { bytesText } from '@/core/base/figures';
+import { pairingSentence } from '@/core/keeping/pairing';
 import { config } from './config';
 import { unitOfWork } from './db/orm';
 import { readPairing } from './pairing';

@@ -1,4 +1,4 @@
-import type { LessonId } from '@/core/ids';
+import type { LessonId } from '@/core/base/ids';
 import { CutRow, Parcel } from './db/entities';
 import type { UnitOfWork } from './db/orm';
 

@@ -1,11 +1,11 @@
 import { LockMode } from '@mikro-orm/core';
 import { z } from 'zod';
-import { type LessonId, newLessonId } from '@/core/ids';
-import { type LessonView, type Stage, stagesDone, type TakeView, takeTitle } from '@/core/lesson';
-import type { MeasuredTake } from '@/core/measured';
-import { ProblemError } from '@/core/problem';
-import { FIRST_RIG } from '@/core/purposes';
-import { Rig } from '@/core/rig';
+import { type LessonId, newLessonId } from '@/core/base/ids';
+import { ProblemError } from '@/core/base/problem';
+import type { MeasuredTake } from '@/core/encoding/measured';
+import { FIRST_RIG } from '@/core/rig/purposes';
+import { Rig } from '@/core/rig/rig';
+import { type LessonView, type Stage, stagesDone, type TakeView, takeTitle } from '@/core/views/lesson';
 import { Lesson, Take } from './db/entities';
 import { type UnitOfWork, unitOfWork } from './db/orm';
 import { found } from './http/route';

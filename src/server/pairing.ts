@@ -1,6 +1,6 @@
 import { readFile, writeFile } from 'node:fs/promises';
-import { newInstanceId, TakeId } from '@/core/ids';
-import { Pairing, type PairingState, pairingState } from '@/core/pairing';
+import { newInstanceId, TakeId } from '@/core/base/ids';
+import { Pairing, type PairingState, pairingState } from '@/core/keeping/pairing';
 import { InstanceRow, Take } from './db/entities';
 import { type UnitOfWork, unitOfWork } from './db/orm';
 import { makeFile, namesIn, pairingPath, takesDir } from './store';

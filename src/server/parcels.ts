@@ -1,10 +1,7 @@
+import { type LessonId, newParcelId, type ParcelId, type TakeId } from '@/core/base/ids';
+import { ProblemError } from '@/core/base/problem';
 import { Cut, cutLengthUs, makesSameVideo, recordedBytes } from '@/core/cut/cut';
 import { takesOf } from '@/core/cut/describe-change';
-import { cutOfTake } from '@/core/cut/edit-page';
-import { DESTINATIONS, type Destination } from '@/core/destination';
-import { type LessonId, newParcelId, type ParcelId, type TakeId } from '@/core/ids';
-import type { HandOverPage, ParcelPlan, ParcelView } from '@/core/parcel';
-import { ProblemError } from '@/core/problem';
 import {
   attempted,
   attemptOf,
@@ -12,11 +9,15 @@ import {
   firstAttempt,
   nextAttempt,
   type Outcome,
-} from '@/core/render/attempt';
-import { expectedBySample, expectedSize } from '@/core/render/expect';
-import { isScaled } from '@/core/render/output-shape';
-import { planRender, planWords } from '@/core/render/plan';
-import type { RenderTake } from '@/core/render/take-sources';
+} from '@/core/deliver/attempt';
+import { expectedBySample, expectedSize } from '@/core/deliver/expect';
+import { isScaled } from '@/core/deliver/output-shape';
+import { planRender } from '@/core/deliver/plan';
+import { planWords } from '@/core/deliver/plan-words';
+import type { RenderTake } from '@/core/deliver/take-sources';
+import { DESTINATIONS, type Destination } from '@/core/destination/destination';
+import { cutOfTake } from '@/core/views/edit-page';
+import type { HandOverPage, ParcelPlan, ParcelView } from '@/core/views/parcel';
 import { readEdit } from './cuts';
 import { CutRow, Job, Lesson, Parcel, Share, Take } from './db/entities';
 import { unitOfWork } from './db/orm';
@@ -60,8 +61,6 @@ async function cutToHandOver(lesson: LessonId): Promise<Cut> {
   });
 }
 
-const NO_SCRATCH = '/';
-
 /**
  * What would be made for a destination, before anything is made.
  * @param sampled encodes three seconds of it first, which takes some seconds and tells the size
@@ -101,13 +100,13 @@ async function sample(cut: Cut, destination: Destination): Promise<void> {
 
 async function plan(cut: Cut, destination: Destination): Promise<ParcelPlan> {
   const takes = await readTakesOf(cut);
-  const bare = planRender(cut, destination, takes, NO_SCRATCH);
+  const bare = planRender(cut, destination, takes);
   const sampled = (await samples.get(keyOf(cut, destination))?.catch(() => null)) ?? null;
   const attempt =
     (sampled && nextAttempt(destination, bare.rate, [sampled])) ?? sampled ?? firstAttempt(destination);
   const size = bare.files[0]?.picture?.size ?? null;
   const asked = size ? attempted(destination, attempt, size) : destination;
-  const render = planRender(cut, asked, takes, NO_SCRATCH, attempt.crf);
+  const render = planRender(cut, asked, takes, attempt.crf);
   const pictureBytes = (take: RenderTake) => takes.find(({ id }) => id === take.id)?.pictureBytes ?? 0;
   const words = planWords(render, asked);
   const ceiling = sampled && size ? ceilingText(destination, attempt, sampled, size) : null;

@@ -1,9 +1,9 @@
 import type { z } from 'zod';
-import { newRigId, type RigId } from '@/core/ids';
-import type { NamedRigChange, NamedRigInput, NamedRigView } from '@/core/named-rig';
-import { ProblemError } from '@/core/problem';
-import { FIRST_RIG } from '@/core/purposes';
-import { Rig } from '@/core/rig';
+import { newRigId, type RigId } from '@/core/base/ids';
+import { ProblemError } from '@/core/base/problem';
+import type { NamedRigChange, NamedRigInput, NamedRigView } from '@/core/rig/named-rig';
+import { FIRST_RIG } from '@/core/rig/purposes';
+import { Rig } from '@/core/rig/rig';
 import { NamedRig } from './db/entities';
 import { type UnitOfWork, unitOfWork } from './db/orm';
 import { found } from './http/route';

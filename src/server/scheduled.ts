@@ -1,13 +1,13 @@
-import type { LessonId, ScheduleId } from '@/core/ids';
-import { newScheduleId } from '@/core/ids';
-import { ProblemError } from '@/core/problem';
+import type { LessonId, ScheduleId } from '@/core/base/ids';
+import { newScheduleId } from '@/core/base/ids';
+import { ProblemError } from '@/core/base/problem';
 import {
   MISSED_AFTER_MS,
   type ScheduleChange,
   type ScheduledView,
   type ScheduleInput,
   scheduleRefusal,
-} from '@/core/schedule';
+} from '@/core/recording/schedule';
 import { Lesson, Scheduled } from './db/entities';
 import { unitOfWork } from './db/orm';
 import { found } from './http/route';

@@ -1,5 +1,5 @@
-import { newShareToken, type ParcelId, type ShareToken, type TakeId } from '@/core/ids';
-import type { ShareView } from '@/core/take-page';
+import { newShareToken, type ParcelId, type ShareToken, type TakeId } from '@/core/base/ids';
+import type { ShareView } from '@/core/views/take-page';
 import { config } from './config';
 import { Parcel, Share, Take } from './db/entities';
 import { unitOfWork } from './db/orm';

@@ -3,10 +3,10 @@ import { createReadStream } from 'node:fs';
 import { mkdir, open, readdir, rename, rm, stat, statfs } from 'node:fs/promises';
 import { dirname, join, parse } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import type { Format } from '@/core/formats';
-import type { SoundTrackKind } from '@/core/heard-sound';
-import type { ParcelId, SegmentId, TakeId } from '@/core/ids';
-import type { SegmentPart } from '@/core/take';
+import type { ParcelId, SegmentId, TakeId } from '@/core/base/ids';
+import type { Format } from '@/core/codec/formats';
+import type { SoundTrackKind } from '@/core/deliver/heard-sound';
+import type { SegmentPart } from '@/core/recording/take';
 import { config } from './config';
 
 /** Where media lies. Every path is built from ids and fixed words; nothing a request says becomes part of one. */
@@ -34,7 +34,7 @@ export const inspectionDir = () => join(mediaDir(), 'inspected');
 /** A place for one of them. */
 export const inspectionPath = () => join(inspectionDir(), randomBytes(12).toString('hex'));
 
-/** What sweeps moved aside: a folder each, with the thing and a `why.json` (`core/trash.ts`). */
+/** What sweeps moved aside: a folder each, with the thing and a `why.json` (`core/keeping/trash.ts`). */
 export const trashDir = () => join(mediaDir(), 'trash');
 /** The media folder's half of its pairing with the database. */
 export const pairingPath = () => join(mediaDir(), 'instance.json');

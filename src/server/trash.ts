@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { cp, mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { basename, dirname, join, relative, resolve } from 'node:path';
-import { isDisposable, TrashEntry } from '@/core/trash';
+import { isDisposable, TrashEntry } from '@/core/keeping/trash';
 import { bytesOf, makeFile, mediaDir, namesIn, sizeOf, trashDir } from './store';
 
 const WHY = 'why.json';

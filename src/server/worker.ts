@@ -1,5 +1,5 @@
-import type { ParcelId, TakeId } from '@/core/ids';
-import { pairingSentence } from '@/core/pairing';
+import type { ParcelId, TakeId } from '@/core/base/ids';
+import { pairingSentence } from '@/core/keeping/pairing';
 import type { TakeFileSubject } from './db/entities';
 import { orderAbandoned } from './jobs/abandoned';
 import { copyFiles } from './jobs/copy-files';

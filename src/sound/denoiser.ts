@@ -1,4 +1,4 @@
-import type { Denoiser } from '@/core/treatment/treatment-line';
+import type { Denoiser } from '@/core/audio/treatment-line';
 import { RNNOISE_WASM } from './names';
 
 /** 10 ms at 48 kHz: what the network was trained on. */

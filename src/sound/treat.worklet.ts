@@ -1,6 +1,6 @@
 /** The treatment as an audio worklet: it is heard while it is turned on and off. Built by `scripts/worklets.mjs`. */
-import type { Treatment } from '@/core/treatment/treatment';
-import { type Denoiser, openTreatment, type TreatmentLine } from '@/core/treatment/treatment-line';
+import type { Treatment } from '@/core/audio/treatment';
+import { type Denoiser, openTreatment, type TreatmentLine } from '@/core/audio/treatment-line';
 import { loadDenoiser } from './denoiser';
 import { TREAT_PROCESSOR } from './names';
 

@@ -2,9 +2,9 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { decibels, gainOf, peakOf } from '@/core/decibels';
-import { UNTREATED } from '@/core/treatment/treatment';
-import { type Denoiser, openTreatment, TREATMENT_RATE, treated } from '@/core/treatment/treatment-line';
+import { UNTREATED } from '@/core/audio/treatment';
+import { type Denoiser, openTreatment, TREATMENT_RATE, treated } from '@/core/audio/treatment-line';
+import { decibels, gainOf, peakOf } from '@/core/base/decibels';
 import { loadDenoiser } from './denoiser';
 
 const RATE = TREATMENT_RATE;

@@ -1,8 +1,8 @@
 // Practice devices that misbehave: the take says where, and the rest is untouched.
 
 import { join } from 'node:path';
-import { frameOutcome } from '@/core/frame-outcome';
-import type { FrameLedger } from '@/core/take';
+import { frameOutcome } from '@/core/recording/frame-outcome';
+import type { FrameLedger } from '@/core/recording/take';
 import { withPlainBrowser } from '../support/browser';
 import { missingNumbers, readCardFilm, samplesOf, videoTimes } from '../support/card-film';
 import { complaints, keptTracks } from '../support/kept';

@@ -3,8 +3,8 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, utimesSync } from 'node:fs';
 import { join } from 'node:path';
 import type { BrowserContext, Page } from '@playwright/test';
-import type { TakeId } from '@/core/ids';
-import { uploadName } from '@/core/upload';
+import type { TakeId } from '@/core/base/ids';
+import { uploadName } from '@/core/recording/upload';
 import { launch } from '../support/browser';
 import {
   fileOf,

@@ -2,7 +2,7 @@
 import { cpSync, existsSync, mkdirSync, readdirSync, renameSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { newSegmentId, newTakeId } from '@/core/ids';
+import { newSegmentId, newTakeId } from '@/core/base/ids';
 import { launch } from '../support/browser';
 import { text } from '../support/card-film';
 import { plantJournal, previousJournal } from '../support/journals';

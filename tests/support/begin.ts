@@ -1,4 +1,4 @@
-import { PRACTICE_RIG } from '@/core/rig';
+import { PRACTICE_RIG } from '@/core/rig/rig';
 
 /** New lessons begin with the practice rig in every test, and not with what the test before has used last. */
 export default async function begin(): Promise<void> {

@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { frameTimeUs } from '@/core/rational';
+import { frameTimeUs } from '@/core/base/rational';
 import { BEEP_HZ, BEEP_MS, CARD_RATE, FLASH_EVERY_FRAMES, readCard } from '@/practice/test-card-code';
 
 /** Runs a program and gives what it writes to standard output, piece by piece. */

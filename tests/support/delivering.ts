@@ -1,8 +1,8 @@
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import type { Cut } from '@/core/cut/cut';
-import { DESTINATIONS, type Destination } from '@/core/destination';
-import type { ParcelView } from '@/core/parcel';
+import { DESTINATIONS, type Destination } from '@/core/destination/destination';
+import type { ParcelView } from '@/core/views/parcel';
 import { dataDir, rows } from './processes';
 
 export const destination = (id: string) => DESTINATIONS.find((each) => each.id === id) as Destination;

@@ -1,7 +1,7 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { newStepId, type TakeId } from '@/core/base/ids';
 import { type Cut, defaultCut } from '@/core/cut/cut';
-import { newStepId, type TakeId } from '@/core/ids';
 import { launch, withProfile } from './browser';
 import { dataDir, rows } from './processes';
 import { armed, FULL_CARD_RIG, finished, lessonOf, recordFor } from './studio';

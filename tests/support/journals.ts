@@ -1,8 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { newSegmentId, newTakeId, type SegmentId, type TakeId } from '@/core/ids';
-import { SegmentHead } from '@/core/take';
+import { newSegmentId, newTakeId, type SegmentId, type TakeId } from '@/core/base/ids';
+import { SegmentHead } from '@/core/recording/take';
 
 /** Files of a journal folder, base64. */
 export type JournalFiles = Record<string, string>;

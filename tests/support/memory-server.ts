@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
-import { newLessonId, type SegmentId, type TakeId } from '@/core/ids';
-import { ProblemError } from '@/core/problem';
-import type { SegmentHead, SegmentPart, TakeEnd } from '@/core/take';
-import { HASH_DIFFERS, UPLOAD_BEGUN, uploadName } from '@/core/upload';
+import { newLessonId, type SegmentId, type TakeId } from '@/core/base/ids';
+import { ProblemError } from '@/core/base/problem';
+import type { SegmentHead, SegmentPart, TakeEnd } from '@/core/recording/take';
+import { HASH_DIFFERS, UPLOAD_BEGUN, uploadName } from '@/core/recording/upload';
 import type { ServerCalls } from '@/recorder/uploader/server-calls';
 import type { Upload } from '@/recorder/uploader/tus';
 

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
-import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig';
+import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import { FAULT_CHANNEL, type Fault, type FaultOrder } from '@/practice/faults';
 import { readCardFilm } from './card-film';
 import { dataDir, rows } from './processes';

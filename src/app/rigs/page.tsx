@@ -1,5 +1,5 @@
 import { cookies } from 'next/headers';
-import { LessonId } from '@/core/ids';
+import { LessonId } from '@/core/base/ids';
 import { readLesson } from '@/server/lessons';
 import { listRigs } from '@/server/rigs';
 import { RigsPage } from '@/ui/rigs/rigs-page';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { StepId, TakeId } from '../ids';
+import type { StepId, TakeId } from '../base/ids';
 import {
   at,
   Cut,

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { ColourKey } from '../colour-key';
-import { StepId, TakeId } from '../ids';
-import { CameraPlace, type Rig } from '../rig';
-import { sameValue } from '../rig-values';
+import { StepId, TakeId } from '../base/ids';
+import { sameValue } from '../base/same-value';
+import { Layout, layoutOf } from '../layout/layout-kinds';
+import type { CameraPlace, Rig } from '../rig/rig';
 import { upgradeCut } from './upgrade';
 
 const Us = z.int().min(0).max(Number.MAX_SAFE_INTEGER);
@@ -12,24 +12,6 @@ export const Piece = z
   .object({ take: TakeId, inUs: Us, outUs: Us })
   .refine(({ inUs, outUs }) => inUs < outUs, 'a piece must end after it begins');
 export type Piece = z.infer<typeof Piece>;
-
-/** A camera that is not an overlay: beside the screen, or instead of it. */
-const OwnCamera = z.object({ mirror: z.boolean(), key: ColourKey.nullable() });
-
-/** What of a take is seen. The same word means the same picture in the player and in every delivered file. */
-export const Layout = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('screen') }),
-  OwnCamera.extend({ kind: z.literal('camera') }),
-  z.object({ kind: z.literal('corner'), place: CameraPlace }),
-  OwnCamera.extend({ kind: z.literal('side-by-side'), camera: z.enum(['left', 'right']) }),
-]);
-export type Layout = z.infer<typeof Layout>;
-export const isMirrored = (layout: Layout): boolean =>
-  layout.kind === 'corner' ? layout.place.mirror : layout.kind === 'screen' ? false : layout.mirror;
-
-/** The chroma key of a layout's camera. */
-export const colourKeyOf = (layout: Layout): ColourKey | null =>
-  layout.kind === 'corner' ? layout.place.key : layout.kind === 'screen' ? null : layout.key;
 
 /** How loud each sound of a step is, decibels over what was recorded. */
 export const Gains = z.object({
@@ -133,7 +115,6 @@ export function defaultCut(
   id: StepId,
   take: { id: TakeId; durationUs: number; camera: CameraPlace | null; gains: Gains },
 ): Cut {
-  const layout: Layout = take.camera ? { kind: 'corner', place: take.camera } : { kind: 'screen' };
   return {
     version: 2,
     steps: [
@@ -141,7 +122,7 @@ export function defaultCut(
         id,
         title: '',
         pieces: [{ take: take.id, inUs: 0, outUs: Math.max(1, take.durationUs) }],
-        layout,
+        layout: layoutOf(take.camera && { place: take.camera }),
         gains: take.gains,
       },
     ],

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { newStepId, newTakeId } from '../ids';
+import { newStepId, newTakeId } from '../base/ids';
 import { type Cut, defaultCut } from './cut';
 import { describeChange, isReplaced } from './describe-change';
 import { join, moveStep, remove, setGains, setLayout, setTitle, split } from './edits';

@@ -1,6 +1,6 @@
-import { clockText } from '../figures';
-import type { TakeId } from '../ids';
-import { sameValue } from '../rig-values';
+import { clockText } from '../base/figures';
+import type { TakeId } from '../base/ids';
+import { sameValue } from '../base/same-value';
 import { type Cut, cutLengthUs, type Step, stepTitle } from './cut';
 
 /** The takes that a cut shows. */

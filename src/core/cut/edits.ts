@@ -1,15 +1,7 @@
-import type { StepId } from '../ids';
-import { ProblemError } from '../problem';
-import {
-  type Cut,
-  cutLengthUs,
-  type Gains,
-  type Layout,
-  type Piece,
-  placedSteps,
-  type Step,
-  stepLengthUs,
-} from './cut';
+import type { StepId } from '../base/ids';
+import { ProblemError } from '../base/problem';
+import type { Layout } from '../layout/layout-kinds';
+import { type Cut, cutLengthUs, type Gains, type Piece, placedSteps, type Step, stepLengthUs } from './cut';
 
 /**
  * Edits are functions from cut to cut: they change nothing, so that undoing is going back to the cut before. Places are µs of

@@ -1,5 +1,5 @@
-import { withValue } from '../rig-values';
-import { tooClose, underVoice } from '../sound-heard';
+import { tooClose, underVoice } from '../audio/sound-heard';
+import { withValue } from '../rig/rig-values';
 import type { Finder } from './finding';
 
 /** Programs that are as loud as the teacher are in the way of what is said. */

@@ -1,4 +1,4 @@
-import { withValue } from '../rig-values';
+import { withValue } from '../rig/rig-values';
 import type { Finder } from './finding';
 
 /** Sound that should come with the picture, from a kind of source that shares none. */

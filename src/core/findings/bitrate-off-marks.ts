@@ -1,7 +1,7 @@
-import { planEncoding } from '../encoding-plan';
-import { bitrateText } from '../figures';
-import { fitted } from '../fit';
-import { withValue } from '../rig-values';
+import { bitrateText } from '../base/figures';
+import { planEncoding } from '../encoding/encoding-plan';
+import { fitted } from '../layout/fit';
+import { withValue } from '../rig/rig-values';
 import { type Finder, sourceSize } from './finding';
 
 const rounded = (kbps: number) => Math.min(200_000, Math.max(100, Math.round(kbps / 50) * 50));

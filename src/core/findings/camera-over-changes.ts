@@ -1,9 +1,9 @@
-import { type Activity, shareUnder } from '../activity';
-import { fitted } from '../fit';
-import { placeCamera } from '../layout';
-import type { CameraPlace, Rig } from '../rig';
-import { withValue } from '../rig-values';
-import type { Size } from '../sizes';
+import type { Size } from '../base/sizes';
+import { type Activity, shareUnder } from '../layout/activity';
+import { fitted } from '../layout/fit';
+import { placeCamera } from '../layout/layout';
+import type { CameraPlace, Rig } from '../rig/rig';
+import { withValue } from '../rig/rig-values';
 import { type Finder, sourceSize } from './finding';
 
 /** A camera may lie over so much of what changes; more is where the lesson happens. */

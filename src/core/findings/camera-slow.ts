@@ -1,4 +1,4 @@
-import { withValue } from '../rig-values';
+import { withValue } from '../rig/rig-values';
 import type { Finder } from './finding';
 
 /** Below this frame rate lips look out of sync. */

@@ -1,6 +1,6 @@
-import { fitted } from '../fit';
-import { withValue } from '../rig-values';
-import { sizeText } from '../sizes';
+import { sizeText } from '../base/sizes';
+import { fitted } from '../layout/fit';
+import { withValue } from '../rig/rig-values';
 import { type Finder, sourceSize } from './finding';
 
 const SMALL = { width: 640, height: 360 };

@@ -1,6 +1,6 @@
-import { chooseCodec } from '../encoder-speed';
-import { CONTAINERS, formatRefusal, formatSource } from '../formats';
-import { withValue } from '../rig-values';
+import { CONTAINERS, formatRefusal, formatSource } from '../codec/formats';
+import { chooseCodec } from '../encoding/encoder-speed';
+import { withValue } from '../rig/rig-values';
 import type { Finder, Finding } from './finding';
 
 /** A file that is to be made of every take, and cannot hold what is recorded. */

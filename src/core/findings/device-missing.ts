@@ -1,5 +1,5 @@
-import { withValue } from '../rig-values';
-import { TRACK_NAMES } from '../take';
+import { TRACK_NAMES } from '../recording/take';
+import { withValue } from '../rig/rig-values';
 import type { Finder, Finding } from './finding';
 
 /** The device that the rig prefers is not there; another one was opened in its place. */

@@ -1,7 +1,7 @@
-import { bytesText } from '../figures';
-import { trackRates } from '../rate';
-import { withValue } from '../rig-values';
-import { roomFor, roomText } from '../room';
+import { bytesText } from '../base/figures';
+import { roomFor, roomText } from '../base/free-space';
+import { trackRates } from '../encoding/rate';
+import { withValue } from '../rig/rig-values';
 import type { Finder, Finding } from './finding';
 
 /** A store must be so many times faster than what is recorded: a take of an hour is copied in minutes then. */

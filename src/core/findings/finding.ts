@@ -1,16 +1,16 @@
-import type { Activity } from '../activity';
-import type { BitrateMarks } from '../bitrate-marks';
-import type { EncoderSpeed } from '../encoder-speed';
-import type { EncoderKnowledge } from '../encoding-plan';
-import type { StoreView } from '../final-store';
-import type { Problem } from '../problem';
-import type { Region } from '../region';
-import type { Rig, Surface } from '../rig';
-import type { Room } from '../room';
-import type { Rect, Size } from '../sizes';
-import type { Heard } from '../sound-heard';
-import type { SoundTest } from '../sound-test';
-import type { TrackKind } from '../take';
+import type { Heard } from '../audio/sound-heard';
+import type { Room } from '../base/free-space';
+import type { Problem } from '../base/problem';
+import type { Rect, Size } from '../base/sizes';
+import type { BitrateMarks } from '../encoding/bitrate-marks';
+import type { EncoderSpeed } from '../encoding/encoder-speed';
+import type { EncoderKnowledge } from '../encoding/encoding-plan';
+import type { Region } from '../image/region';
+import type { Activity } from '../layout/activity';
+import type { SoundTest } from '../recording/sound-test';
+import type { TrackKind } from '../recording/take';
+import type { StoreView } from '../rig/final-store';
+import type { Rig, Surface } from '../rig/rig';
 
 /** `note`: good to know, and nothing that keeps a rig from being ready. `stop`: recording cannot begin. */
 export type Weight = 'note' | 'warn' | 'stop';

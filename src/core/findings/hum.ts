@@ -1,5 +1,5 @@
-import { dbText } from '../decibels';
-import { withValue } from '../rig-values';
+import { dbText } from '../base/decibels';
+import { withValue } from '../rig/rig-values';
 import type { Finder } from './finding';
 
 /** The mains are in the sound: a cable, a plug, a lamp. */

@@ -1,5 +1,5 @@
-import { keyframeDistance } from '../rig';
-import { withValue } from '../rig-values';
+import { keyframeDistance } from '../rig/rig';
+import { withValue } from '../rig/rig-values';
 import type { Finder } from './finding';
 
 /** Cutting and seeking begin at keyframes; uploads expect one every two seconds. */

@@ -1,11 +1,11 @@
-import type { VideoCodec } from '../codecs';
-import { chooseCodec } from '../encoder-speed';
-import { fitted } from '../fit';
-import { LEVELS, type Level, largestPicture, levelAdvice, lowestLevel, mostKbps } from '../levels';
-import { trackRates } from '../rate';
-import type { Rig } from '../rig';
-import { withValue } from '../rig-values';
-import type { Size } from '../sizes';
+import type { Size } from '../base/sizes';
+import type { VideoCodec } from '../codec/codecs';
+import { LEVELS, type Level, largestPicture, levelAdvice, lowestLevel, mostKbps } from '../codec/levels';
+import { chooseCodec } from '../encoding/encoder-speed';
+import { trackRates } from '../encoding/rate';
+import { fitted } from '../layout/fit';
+import type { Rig } from '../rig/rig';
+import { withValue } from '../rig/rig-values';
 import { type Finder, sourceSize } from './finding';
 
 /** A level that was chosen is too small for the stream, or no level of the codec is large enough. */

@@ -1,4 +1,4 @@
-import { withValue } from '../rig-values';
+import { withValue } from '../rig/rig-values';
 import type { Finder, Finding } from './finding';
 
 /** More bits or a higher rate than a source gives are empty: the file grows, and nothing is gained. */

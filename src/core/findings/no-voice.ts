@@ -1,6 +1,6 @@
-import { dbText } from '../decibels';
-import { firstVoice, PRACTICE_RIG } from '../rig';
-import { withValue } from '../rig-values';
+import { dbText } from '../base/decibels';
+import { firstVoice, PRACTICE_RIG } from '../rig/rig';
+import { withValue } from '../rig/rig-values';
 import type { Finder } from './finding';
 
 /** Under this nobody speaks and no room is heard: the microphone is off, or it is another one. */

@@ -1,5 +1,5 @@
-import { withValue } from '../rig-values';
-import { evenDown, sizeText } from '../sizes';
+import { evenDown, sizeText } from '../base/sizes';
+import { withValue } from '../rig/rig-values';
 import type { Finder } from './finding';
 
 /** A box with odd sides cannot be filled: 4:2:0 shares one colour sample between two by two pixels. */

@@ -1,4 +1,4 @@
-import { withValue } from '../rig-values';
+import { withValue } from '../rig/rig-values';
 import type { Finder } from './finding';
 
 /** Two channels of one microphone are the same sound twice, or one of them is silent. */

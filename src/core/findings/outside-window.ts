@@ -1,4 +1,4 @@
-import { withValue } from '../rig-values';
+import { withValue } from '../rig/rig-values';
 import type { Finder } from './finding';
 
 /** What a program opens outside its window is not in a picture of the window alone. */

@@ -1,4 +1,4 @@
-import { withValue } from '../rig-values';
+import { withValue } from '../rig/rig-values';
 import type { Finder, Finding } from './finding';
 
 /** A whole display is captured, and with it whatever stands on it: this page, and notifications. Or a tab of the studio itself. */

@@ -1,4 +1,4 @@
-import { withValue } from '../rig-values';
+import { withValue } from '../rig/rig-values';
 import type { Finder, Finding } from './finding';
 
 /** The browser was told once and for all to refuse: it will not even ask. */

@@ -1,5 +1,5 @@
-import { DESTINATIONS } from '../destination';
-import { withValue } from '../rig-values';
+import { DESTINATIONS } from '../destination/destination';
+import { withValue } from '../rig/rig-values';
 import type { Finder } from './finding';
 
 /** Sound at a low rate stays dull wherever it goes: what a rate cannot carry is not there any more. */

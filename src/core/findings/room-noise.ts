@@ -1,4 +1,4 @@
-import { lufsText, noisyRoom } from '../sound-heard';
+import { lufsText, noisyRoom } from '../audio/sound-heard';
 import type { Finder } from './finding';
 
 /** Room noise, such as a fan or a street, that is audible in pauses. */

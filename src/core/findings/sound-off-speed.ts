@@ -1,6 +1,6 @@
-import { isRealTime } from '../rig';
-import { speedText } from '../rig-choices';
-import { withValue } from '../rig-values';
+import { isRealTime } from '../rig/rig';
+import { speedText } from '../rig/rig-choices';
+import { withValue } from '../rig/rig-values';
 import type { Finder } from './finding';
 
 /** Sound stays with the picture only where the film runs as fast as the work. */

@@ -1,6 +1,6 @@
-import { isRealTime, PRACTICE_RIG, type Rig } from '../rig';
-import { withValue } from '../rig-values';
-import { TRACK_NAMES, type TrackKind } from '../take';
+import { TRACK_NAMES, type TrackKind } from '../recording/take';
+import { isRealTime, PRACTICE_RIG, type Rig } from '../rig/rig';
+import { withValue } from '../rig/rig-values';
 import type { Finder, Finding, SourceState } from './finding';
 
 /** The state of each source: failed, opening, another one than chosen, or missing. */

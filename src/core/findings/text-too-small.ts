@@ -1,6 +1,6 @@
-import { fitted } from '../fit';
-import { withValue } from '../rig-values';
-import { arrivalVerdict, arrivingPx, VIEWERS } from '../text-height';
+import { arrivalVerdict, arrivingPx, VIEWERS } from '../image/text-height';
+import { fitted } from '../layout/fit';
+import { withValue } from '../rig/rig-values';
 import { type Finder, sourceSize } from './finding';
 
 /** Text that is too small at the viewing size. */

@@ -1,6 +1,6 @@
-import { lengthText } from '../length';
-import { withValue } from '../rig-values';
-import { roomText } from '../room';
+import { roomText } from '../base/free-space';
+import { lengthText } from '../base/length';
+import { withValue } from '../rig/rig-values';
 import type { Finder, Finding } from './finding';
 
 /** A store that is full, nearly full, or has less room than the planned length needs. */

@@ -1,10 +1,10 @@
-import { CODEC_NAMES } from '../codecs';
-import { chooseCodec, pace } from '../encoder-speed';
-import { planEncoding } from '../encoding-plan';
-import { fitted } from '../fit';
-import { framesPerSecond, rateText } from '../rational';
-import type { Rig } from '../rig';
-import { withValue } from '../rig-values';
+import { framesPerSecond, rateText } from '../base/rational';
+import { CODEC_NAMES } from '../codec/codecs';
+import { chooseCodec, pace } from '../encoding/encoder-speed';
+import { planEncoding } from '../encoding/encoding-plan';
+import { fitted } from '../layout/fit';
+import type { Rig } from '../rig/rig';
+import { withValue } from '../rig/rig-values';
 import { type Facts, type Finder, sourceSize } from './finding';
 
 /** The encoder that the rig means was measured here and does not hold the frame rate that is asked. */

@@ -1,4 +1,4 @@
-import { fillPattern, NO_NAME_FACTS, nameChanges } from '../names';
+import { fillPattern, NO_NAME_FACTS, nameChanges } from '../base/names';
 import type { Finder } from './finding';
 
 /** Free text in a name pattern that some file system does not take: the file is called otherwise, and that is said before. */

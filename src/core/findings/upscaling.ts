@@ -1,6 +1,6 @@
-import { fitted, oneToOneBox } from '../fit';
-import { withValue } from '../rig-values';
-import { sizeText } from '../sizes';
+import { sizeText } from '../base/sizes';
+import { fitted, oneToOneBox } from '../layout/fit';
+import { withValue } from '../rig/rig-values';
 import { type Finder, sourceSize } from './finding';
 
 /** One cannot capture more pixels than there are. */

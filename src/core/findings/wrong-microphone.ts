@@ -1,5 +1,5 @@
-import { withValue } from '../rig-values';
-import { louderMicrophone } from '../sound-test';
+import { louderMicrophone } from '../recording/sound-test';
+import { withValue } from '../rig/rig-values';
 import type { Finder } from './finding';
 
 /** The test heard the voice much louder through another microphone. */

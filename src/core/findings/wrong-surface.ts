@@ -1,5 +1,5 @@
-import type { Surface } from '../rig';
-import { withValue } from '../rig-values';
+import type { Surface } from '../rig/rig';
+import { withValue } from '../rig/rig-values';
 import type { Finder } from './finding';
 
 export const SURFACE_NAMES: Record<Surface, string> = {

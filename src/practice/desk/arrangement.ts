@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { evenDown, type Rect, type Size } from '@/core/sizes';
+import { evenDown, type Rect, type Size } from '@/core/base/sizes';
 
 export type DisplayId = 'desk' | 'desk-2';
 export const DISPLAYS: Record<DisplayId, Size> = {

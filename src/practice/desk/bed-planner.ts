@@ -1,4 +1,4 @@
-import type { Size } from '@/core/sizes';
+import { nearestEven, type Size } from '@/core/base/sizes';
 import { rounded, sprite, write } from '../sprites';
 import type { Item } from '../stage';
 import { frame, INK, item, QUIET, TITLE_HEIGHT } from './window';
@@ -15,7 +15,6 @@ const PLACES = Array.from({ length: 6 }, (_, i) => ({
   x: 40 + (i % 3) * 250,
   y: 120 + Math.floor(i / 3) * 210,
 }));
-const even = (v: number) => 2 * Math.round(v / 2);
 const ease = (p: number) => (p <= 0 ? 0 : p >= 1 ? 1 : p * p * (3 - 2 * p));
 
 /** Beds of a garden in a drawing: one is drawn to the empty place and back, and the plan is looked at from nearer. */
@@ -37,7 +36,7 @@ export function bedPlanner(t: number, size: Size): Item[] {
       i === 0 && from && to
         ? { x: from.x + (to.x - from.x) * moved, y: from.y + (to.y - from.y) * moved }
         : rest;
-    const [width, height] = [even(220 * near), even(180 * near)];
+    const [width, height] = [nearestEven(220 * near), nearestEven(180 * near)];
     const drawn = sprite(`bed ${name} ${near}`, width, height, false, (pen) => {
       rounded(pen, 2, 2, width - 4, height - 4, 16, colour, INK);
       write(pen, name, width / 2, height / 2 + 4, 22 * near, '#ffffff', 650, 'center');
@@ -45,7 +44,7 @@ export function bedPlanner(t: number, size: Size): Item[] {
     });
     return item(
       `bed ${name} ${near}`,
-      { x: even(place.x * near), y: even(place.y * near), width, height },
+      { x: nearestEven(place.x * near), y: nearestEven(place.y * near), width, height },
       drawn,
     );
   });

@@ -1,4 +1,4 @@
-import type { Size } from '@/core/sizes';
+import type { Size } from '@/core/base/sizes';
 import type { Box } from '../i420';
 import { rounded, sprite, write } from '../sprites';
 import type { Item } from '../stage';

@@ -1,4 +1,4 @@
-import type { Size } from '@/core/sizes';
+import type { Size } from '@/core/base/sizes';
 import type { Box, Sprite } from '../i420';
 import { deskAt } from '../script';
 import { type Pen, rounded, sprite, write } from '../sprites';

@@ -1,4 +1,4 @@
-import type { Size } from '@/core/sizes';
+import type { Size } from '@/core/base/sizes';
 import type { Box } from '../i420';
 import { deskAt, pointerAt } from '../script';
 import { type Pen, rounded, sprite, write } from '../sprites';

@@ -1,5 +1,5 @@
-import { yuvOfHex } from '@/core/bt709';
-import type { Size } from '@/core/sizes';
+import type { Size } from '@/core/base/sizes';
+import { yuvOfHex } from '@/core/image/bt709';
 import { type Box, overlap, type Sprite } from '../i420';
 import { sprite, write } from '../sprites';
 import type { Item } from '../stage';

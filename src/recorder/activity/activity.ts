@@ -1,4 +1,4 @@
-import type { Activity } from '@/core/activity';
+import type { Activity } from '@/core/layout/activity';
 import type { Session } from '../session';
 
 /** Follows where the picture that a session captures changes. @returns what ends it */

@@ -1,6 +1,6 @@
 /** Looks at a source once a second and tells where it changes. */
 import { z } from 'zod';
-import { type Activity, cellsOf, looked, NO_ACTIVITY } from '@/core/activity';
+import { type Activity, cellsOf, looked, NO_ACTIVITY } from '@/core/layout/activity';
 
 const Order = z.union([z.object({ port: z.instanceof(MessagePort) }), z.object({ last: z.literal(true) })]);
 const EVERY_MS = 1000;

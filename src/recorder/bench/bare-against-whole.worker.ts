@@ -2,8 +2,8 @@
  * The whole pipeline (pace, encode, mux, journal) against a bare encoder loop on the same pictures: time a picture, in one
  * run. Both are fed as fast as the encoder takes.
  */
-import { newTakeId } from '@/core/ids';
-import { PRACTICE_RIG } from '@/core/rig';
+import { newTakeId } from '@/core/base/ids';
+import { PRACTICE_RIG } from '@/core/rig/rig';
 import { newStage, show } from '@/practice/stage';
 import { cardItems } from '@/practice/test-card';
 import { removeTake, takeFolder } from '../journal';

@@ -1,6 +1,6 @@
 /** What composing camera and screen adds to a picture that is only passed on, in one run: time a picture, in turns. */
-import { firstKey } from '@/core/colour-key';
-import { FIRST_PLACE } from '@/core/rig';
+import { firstKey } from '@/core/image/colour-key';
+import { FIRST_PLACE } from '@/core/rig/rig';
 import { presenterItems } from '@/practice/presenter';
 import { newStage, type Stage, show } from '@/practice/stage';
 import { cardItems } from '@/practice/test-card';

@@ -1,6 +1,6 @@
 /** What each part of a voice's treatment takes of a second of the practice voice, ms. */
-import { FIRST_TREATMENT, type Treatment, UNTREATED } from '@/core/treatment/treatment';
-import { openTreatment, TREATMENT_RATE } from '@/core/treatment/treatment-line';
+import { FIRST_TREATMENT, type Treatment, UNTREATED } from '@/core/audio/treatment';
+import { openTreatment, TREATMENT_RATE } from '@/core/audio/treatment-line';
 import { openVoice } from '@/practice/sounds';
 import { fetchDenoiser } from '@/sound/denoiser';
 

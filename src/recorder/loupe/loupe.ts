@@ -1,4 +1,4 @@
-import type { LiveFilter, Rig } from '@/core/rig';
+import type { LiveFilter, Rig } from '@/core/rig/rig';
 import { takePicture } from '../look';
 import type { Session } from '../session';
 

@@ -1,11 +1,11 @@
 /** What scaling does to the picture that is captured now: before and after, by the browser and by each filter. */
 import { z } from 'zod';
-import { textClarity, textWindows } from '@/core/clarity';
-import { fitted } from '@/core/fit';
-import { percentile } from '@/core/percentile';
-import { openResampler, ScaleFilter } from '@/core/resample';
-import { RigDocument } from '@/core/rig';
-import type { Size } from '@/core/sizes';
+import { percentile } from '@/core/base/percentile';
+import type { Size } from '@/core/base/sizes';
+import { textClarity, textWindows } from '@/core/image/clarity';
+import { openResampler, ScaleFilter } from '@/core/image/resample';
+import { fitted } from '@/core/layout/fit';
+import { RigDocument } from '@/core/rig/rig';
 import { decodeFilm, encodeFilm, lumaOf } from '../probe/film';
 import { openScaling } from '../worker/scaling';
 import type { Looked, Scaled } from './loupe';

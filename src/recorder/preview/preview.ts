@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { ColourKey } from '@/core/colour-key';
+import type { ColourKey } from '@/core/image/colour-key';
 import type { Recorder } from '../engine';
 import type { MediaRole } from '../messages';
 

@@ -1,7 +1,7 @@
 /** Draws a source's latest picture on a canvas of the page, as often as this machine can spare: recording comes first. */
 import { z } from 'zod';
-import { ColourKey, keyPixels } from '@/core/colour-key';
-import { percentile } from '@/core/percentile';
+import { percentile } from '@/core/base/percentile';
+import { ColourKey, keyPixels } from '@/core/image/colour-key';
 
 const Order = z.object({
   canvas: z.instanceof(OffscreenCanvas).optional(),

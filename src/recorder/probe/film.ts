@@ -1,4 +1,4 @@
-import type { Size } from '@/core/sizes';
+import type { Size } from '@/core/base/sizes';
 
 /** One encoder at work on a short film: what came out, and how long it took. */
 export type Encoded = {

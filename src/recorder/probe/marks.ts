@@ -1,8 +1,8 @@
-import type { BitrateTrial } from '@/core/bitrate-marks';
-import { textClarity, textWindows } from '@/core/clarity';
-import type { Fitted } from '@/core/fit';
-import { framesPerSecond } from '@/core/rational';
-import { textHeightPx } from '@/core/text-height';
+import { framesPerSecond } from '@/core/base/rational';
+import type { BitrateTrial } from '@/core/encoding/bitrate-marks';
+import { textClarity, textWindows } from '@/core/image/clarity';
+import { textHeightPx } from '@/core/image/text-height';
+import type { Fitted } from '@/core/layout/fit';
 import type { VideoSettings } from '../messages';
 import { chooseVideo } from '../worker/video-config';
 import { decodeFilm, type Encoded, encodeFilm, lumaOf } from './film';

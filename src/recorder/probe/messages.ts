@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { EncoderSpeed } from '@/core/encoder-speed';
-import { Problem } from '@/core/problem';
-import { FrameRate } from '@/core/rational';
-import { Size } from '@/core/sizes';
+import { Problem } from '@/core/base/problem';
+import { FrameRate } from '@/core/base/rational';
+import { Size } from '@/core/base/sizes';
+import { EncoderSpeed } from '@/core/encoding/encoder-speed';
 import { VideoSettings } from '../messages';
 
 export const ToProbe = z.discriminatedUnion('type', [

@@ -1,5 +1,5 @@
 /** Measures encoders beside the page, so that the page stays responsive. */
-import { problemOf } from '@/core/problem';
+import { problemOf } from '@/core/base/problem';
 import { measureMarks } from './marks';
 import { type FromProbe, ToProbe } from './messages';
 import { measureSpeeds } from './speeds';

@@ -1,9 +1,9 @@
-import { VideoCodec } from '@/core/codecs';
-import type { EncoderSpeed } from '@/core/encoder-speed';
-import type { FrameRate } from '@/core/rational';
-import { framesPerSecond } from '@/core/rational';
-import { PRACTICE_RIG } from '@/core/rig';
-import type { Size } from '@/core/sizes';
+import type { FrameRate } from '@/core/base/rational';
+import { framesPerSecond } from '@/core/base/rational';
+import type { Size } from '@/core/base/sizes';
+import { VideoCodec } from '@/core/codec/codecs';
+import type { EncoderSpeed } from '@/core/encoding/encoder-speed';
+import { PRACTICE_RIG } from '@/core/rig/rig';
 import { ARRANGED } from '@/practice/desk/arrangement';
 import { viewItems } from '@/practice/desk/views';
 import { loadTypeface } from '@/practice/sprites';

@@ -1,4 +1,4 @@
-import { type Room, roomFor } from '@/core/room';
+import { type Room, roomFor } from '@/core/base/free-space';
 import { openSyncFile } from '../worker/journal-file';
 import { measureRoom } from './measure-room';
 

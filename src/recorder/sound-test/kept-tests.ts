@@ -1,5 +1,5 @@
-import { DeviceSource } from '@/core/rig';
-import { SoundTest } from '@/core/sound-test';
+import { SoundTest } from '@/core/recording/sound-test';
+import { DeviceSource } from '@/core/rig/rig';
 
 /** Tests of microphones, kept in this browser by device: figures beside both sounds. */
 const FOLDER = 'sound-tests';

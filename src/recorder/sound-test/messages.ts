@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { SoundTest } from '@/core/sound-test';
+import { SoundTest } from '@/core/recording/sound-test';
 import { SoundSettings } from '../messages';
 
 /** What the worker is to hear. */

@@ -1,7 +1,7 @@
 /** Hears a microphone for some seconds, and keeps it as a take would: encoded, and decoded again. */
-import { openEars, PAUSED } from '@/core/sound-heard';
-import { openSoundResampler } from '@/core/sound-resample';
-import { openLiveTreatment, TREATMENT_RATE } from '@/core/treatment/treatment-line';
+import { openEars, PAUSED } from '@/core/audio/sound-heard';
+import { openSoundResampler } from '@/core/audio/sound-resample';
+import { openLiveTreatment, TREATMENT_RATE } from '@/core/audio/treatment-line';
 import { fetchDenoiser } from '@/sound/denoiser';
 import type { SoundSettings } from '../messages';
 import { planesOf } from '../worker/planes';

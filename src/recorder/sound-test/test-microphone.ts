@@ -1,5 +1,5 @@
-import { type DeviceSource, PRACTICE_RIG, type Rig } from '@/core/rig';
-import { SOUND_TEST_S, type SoundTest } from '@/core/sound-test';
+import { SOUND_TEST_S, type SoundTest } from '@/core/recording/sound-test';
+import { type DeviceSource, PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import { PRACTICE_DEVICES, type PracticeDesk } from '@/practice/practice-desk';
 import { soundSettings } from '../engine';
 import { type OpenSource, openPractice, openSoundDevice } from '../sources';

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { newLessonId, newSegmentId, newTakeId } from '@/core/ids';
-import { problemOf } from '@/core/problem';
-import { PRACTICE_RIG } from '@/core/rig';
-import type { SegmentHead, TakeEnd, TakeHead } from '@/core/take';
+import { newLessonId, newSegmentId, newTakeId } from '@/core/base/ids';
+import { problemOf } from '@/core/base/problem';
+import type { SegmentHead, TakeEnd, TakeHead } from '@/core/recording/take';
+import { PRACTICE_RIG } from '@/core/rig/rig';
 import { memoryServer } from '../../../tests/support/memory-server';
 import { memoryFolder } from '../../../tests/support/memory-storage';
 import type { JournalEntry } from '../journal';

@@ -1,6 +1,6 @@
-import type { TakeId } from '@/core/ids';
-import { type Problem, ProblemError } from '@/core/problem';
-import { SegmentPart, type TakeEnd } from '@/core/take';
+import type { TakeId } from '@/core/base/ids';
+import { type Problem, ProblemError } from '@/core/base/problem';
+import { SegmentPart, type TakeEnd } from '@/core/recording/take';
 import { type JournalEntry, partName, type removeEntry, writeDocument, writeHead } from '../journal';
 import { endOfCutOff, isDiscarded, type Journal, mediaBytes, readJournal } from '../read-journal';
 import { type Followed, followMissingIndex, followPart } from './follow';

@@ -1,8 +1,8 @@
 import { createSHA256, type IHasher } from 'hash-wasm';
-import type { SegmentId, TakeId } from '@/core/ids';
-import { ProblemError, problemOf } from '@/core/problem';
-import type { SegmentPart } from '@/core/take';
-import { HASH_DIFFERS, UPLOAD_BEGUN } from '@/core/upload';
+import type { SegmentId, TakeId } from '@/core/base/ids';
+import { ProblemError, problemOf } from '@/core/base/problem';
+import type { SegmentPart } from '@/core/recording/take';
+import { HASH_DIFFERS, UPLOAD_BEGUN } from '@/core/recording/upload';
 import { partName } from '../journal';
 import { openSyncFile, type SyncFile } from '../worker/journal-file';
 import type { ServerCalls } from './server-calls';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { TakeId } from '@/core/ids';
-import { Problem } from '@/core/problem';
+import { TakeId } from '@/core/base/ids';
+import { Problem } from '@/core/base/problem';
 
 export const ToUploader = z.discriminatedUnion('type', [
   /** Look at the journals now. */

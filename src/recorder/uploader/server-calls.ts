@@ -1,6 +1,6 @@
-import { LessonId, type SegmentId, type TakeId } from '@/core/ids';
-import { Problem, ProblemError } from '@/core/problem';
-import type { SegmentHead, SegmentPart, TakeEnd, TakeHead } from '@/core/take';
+import { LessonId, type SegmentId, type TakeId } from '@/core/base/ids';
+import { Problem, ProblemError } from '@/core/base/problem';
+import type { SegmentHead, SegmentPart, TakeEnd, TakeHead } from '@/core/recording/take';
 import { ANSWER_MS, begin, send, standing, type Upload } from './tus';
 
 /** What the uploader asks of the server. All of it may be asked again: the second time changes nothing. */

@@ -1,13 +1,13 @@
-import type { SegmentId } from '@/core/ids';
-import { Problem, ProblemError } from '@/core/problem';
-import type { SegmentPart } from '@/core/take';
+import type { SegmentId } from '@/core/base/ids';
+import { Problem, ProblemError } from '@/core/base/problem';
+import type { SegmentPart } from '@/core/recording/take';
 import {
   ALREADY_CONFIRMED,
   FIRST_PIECE_BYTES,
   nextPieceBytes,
   pieceAfterTimeout,
   uploadName,
-} from '@/core/upload';
+} from '@/core/recording/upload';
 
 /** tus resumable upload protocol 1.0.0, the part a growing file needs: creation with deferred length, HEAD, PATCH. */
 const VERSION = { 'Tus-Resumable': '1.0.0' };

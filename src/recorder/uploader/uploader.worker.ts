@@ -2,9 +2,9 @@
  * Follows the journals and sends them to the server: while a take is recorded, after it, and after a crash. A segment's files are removed
  * here only when the server has confirmed their size and hash. One worker of all tabs does it at a time.
  */
-import { TakeId } from '@/core/ids';
-import { type Problem, ProblemError, problemOf } from '@/core/problem';
-import { nextTurns, OTHER_TURN_MS, retryDelayMs, type WaitingTake } from '@/core/upload-turns';
+import { TakeId } from '@/core/base/ids';
+import { type Problem, ProblemError, problemOf } from '@/core/base/problem';
+import { nextTurns, OTHER_TURN_MS, retryDelayMs, type WaitingTake } from '@/core/recording/upload-turns';
 import {
   JOURNAL_VERSION,
   type JournalEntry,

@@ -1,7 +1,7 @@
-import { layOver, overlayOf } from '@/core/compose-i420';
-import { placeCamera } from '@/core/layout';
-import type { CameraPlace } from '@/core/rig';
-import type { Size } from '@/core/sizes';
+import type { Size } from '@/core/base/sizes';
+import { layOver, overlayOf } from '@/core/layout/compose-i420';
+import { placeCamera } from '@/core/layout/layout';
+import type { CameraPlace } from '@/core/rig/rig';
 import { layoutI420 } from './scaling';
 
 /**

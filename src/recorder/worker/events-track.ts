@@ -1,5 +1,5 @@
-import { newSegmentId } from '@/core/ids';
-import type { SegmentHead, TakeEvent } from '@/core/take';
+import { newSegmentId } from '@/core/base/ids';
+import type { SegmentHead, TakeEvent } from '@/core/recording/take';
 import { line } from './journal-file';
 import { elapsed, type Recording, takeTime } from './recording';
 import { openSegmentChain } from './segment-chain';

@@ -1,6 +1,6 @@
-import { fitted } from '@/core/fit';
-import { follow, type Region, regionWithin } from '@/core/region';
-import type { Rect, Size } from '@/core/sizes';
+import type { Rect, Size } from '@/core/base/sizes';
+import { follow, type Region, regionWithin } from '@/core/image/region';
+import { fitted } from '@/core/layout/fit';
 import type { VideoSettings } from '../messages';
 
 /** A region that moves with the pointer. */

@@ -1,8 +1,8 @@
-import { yuvOfHex } from '@/core/bt709';
-import { type Fitted, hasBars, isOneToOne } from '@/core/fit';
-import { GROUND } from '@/core/layout';
-import type { LiveFilter } from '@/core/rig';
-import type { Rect, Size } from '@/core/sizes';
+import { nearestEven, type Rect, type Size } from '@/core/base/sizes';
+import { yuvOfHex } from '@/core/image/bt709';
+import { type Fitted, hasBars, isOneToOne } from '@/core/layout/fit';
+import { GROUND } from '@/core/layout/layout';
+import type { LiveFilter } from '@/core/rig/rig';
 import { openScaling } from './scaling';
 
 /** Where a part of the visible rectangle is in a frame's memory. */
@@ -20,17 +20,15 @@ export type Framing = {
   readonly compose: (picture: VideoFrame, timestamp: number, kept?: Rect) => Promise<VideoFrame>;
 };
 
-const even = (v: number) => 2 * Math.round(v / 2);
-
 /** The picture with its bars before it is scaled: its size, and where the kept part lies in it. */
 function beforeScaling({ crop, size, at }: Fitted): { size: Size; at: Rect } {
   const scale = { x: crop.width / at.width, y: crop.height / at.height };
   return {
     size: {
-      width: Math.max(crop.width, even(size.width * scale.x)),
-      height: Math.max(crop.height, even(size.height * scale.y)),
+      width: Math.max(crop.width, nearestEven(size.width * scale.x)),
+      height: Math.max(crop.height, nearestEven(size.height * scale.y)),
     },
-    at: { ...crop, x: even(at.x * scale.x), y: even(at.y * scale.y) },
+    at: { ...crop, x: nearestEven(at.x * scale.x), y: nearestEven(at.y * scale.y) },
   };
 }
 

@@ -1,4 +1,4 @@
-import { ProblemError } from '@/core/problem';
+import { ProblemError } from '@/core/base/problem';
 import { RECORDED_ELSEWHERE } from '../journal';
 
 /** Takes a lock for as long as the take is recorded, so that nobody else touches its journal. */

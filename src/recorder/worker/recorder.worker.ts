@@ -1,9 +1,10 @@
 /** The recorder's worker: every track of a take, from the frames of its sources to the journal. */
-import { pauseClock, resumeClock, startClock } from '@/core/clock';
-import type { SegmentId } from '@/core/ids';
-import { addLedgers } from '@/core/ledger';
-import { ProblemError, problemOf } from '@/core/problem';
-import type { TakeEnd, TakeHead } from '@/core/take';
+
+import type { SegmentId } from '@/core/base/ids';
+import { ProblemError, problemOf } from '@/core/base/problem';
+import { pauseClock, resumeClock, startClock } from '@/core/recording/clock';
+import { addLedgers } from '@/core/recording/ledger';
+import type { TakeEnd, TakeHead } from '@/core/recording/take';
 import {
   discardTake,
   RECORDING_LOCK,

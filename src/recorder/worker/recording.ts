@@ -1,5 +1,5 @@
-import { elapsedUs, pausesOnTake, startClock, type TakeClock, takeTimeUs } from '@/core/clock';
-import type { Speed } from '@/core/rig';
+import { elapsedUs, pausesOnTake, startClock, type TakeClock, takeTimeUs } from '@/core/recording/clock';
+import type { Speed } from '@/core/rig/rig';
 import type { TakeFiles } from './segment';
 
 /** The take that is being recorded, shared by its tracks. `clock` is replaced when it pauses and resumes. */

@@ -1,8 +1,8 @@
-import { yuvOfHex } from '@/core/bt709';
-import type { Fitted } from '@/core/fit';
-import { GROUND } from '@/core/layout';
-import { openResampler, type Plane, type ScaleFilter } from '@/core/resample';
-import type { Rect, Size } from '@/core/sizes';
+import type { Rect, Size } from '@/core/base/sizes';
+import { yuvOfHex } from '@/core/image/bt709';
+import { openResampler, type Plane, type ScaleFilter } from '@/core/image/resample';
+import type { Fitted } from '@/core/layout/fit';
+import { GROUND } from '@/core/layout/layout';
 
 /** Where the planes of an I420 picture lie that has no padding. */
 export const layoutI420 = ({ width, height }: Size): PlaneLayout[] => [

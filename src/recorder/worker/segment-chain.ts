@@ -1,5 +1,5 @@
-import { newSegmentId } from '@/core/ids';
-import type { SegmentHead } from '@/core/take';
+import { newSegmentId } from '@/core/base/ids';
+import type { SegmentHead } from '@/core/recording/take';
 import { openSegment, type Packet, type PacketMeta, type Segment, type TakeFiles } from './segment';
 
 /** After so much of the take a segment is closed, so that the server can confirm it and the browser's storage becomes free. */

@@ -8,7 +8,9 @@ import {
   Output,
   StreamTarget,
 } from 'mediabunny';
-import type { SegmentHead } from '@/core/take';
+import type { VideoCodec } from '@/core/codec/codecs';
+import { codecOfString } from '@/core/codec/fourcc';
+import type { SegmentHead } from '@/core/recording/take';
 import { partName, type SegmentLine } from '../journal';
 import { type JournalFile, line, openJournalFile } from './journal-file';
 
@@ -39,14 +41,8 @@ export type TakeFiles = {
   readonly segmentUs?: number;
 };
 
-const MUX_CODECS: Record<string, MuxVideoCodec | AudioCodec> = {
-  avc1: 'avc',
-  vp09: 'vp9',
-  av01: 'av1',
-  opus: 'opus',
-  'pcm-s16': 'pcm-s16',
-  'pcm-s24': 'pcm-s24',
-};
+const MUX_VIDEO: Record<VideoCodec, MuxVideoCodec> = { h264: 'avc', vp9: 'vp9', av1: 'av1' };
+const MUX_AUDIO: Record<string, AudioCodec> = { opus: 'opus', 'pcm-s16': 'pcm-s16', 'pcm-s24': 'pcm-s24' };
 
 /**
  * Begins a segment: one track in one Matroska file, so that no track ever waits for another. Blocks go to the file as they
@@ -108,7 +104,8 @@ async function matroska(head: SegmentHead, file: JournalFile): Promise<Matroska>
   const output = new Output({ format: new MkvOutputFormat({ appendOnly: true }), target });
   const configuration = head.configuration;
   if (configuration.type === 'events') throw new Error('Events are not media.');
-  const codec = MUX_CODECS[configuration.codec.split('.')[0] ?? ''];
+  const video = codecOfString(configuration.codec);
+  const codec = video ? MUX_VIDEO[video] : MUX_AUDIO[configuration.codec];
   const source =
     configuration.type === 'video'
       ? new EncodedVideoPacketSource(codec as MuxVideoCodec)

@@ -1,9 +1,9 @@
-import { decibels, peakOf, SILENCE_DB } from '@/core/decibels';
-import { newSegmentId } from '@/core/ids';
-import { type Heard, openEars, openHearing } from '@/core/sound-heard';
-import { placeChunk, type SoundLine, silenceUntil, startSoundLine } from '@/core/sound-line';
-import { openSoundResampler, type SoundResampler } from '@/core/sound-resample';
-import { openLiveTreatment, TREATMENT_RATE } from '@/core/treatment/treatment-line';
+import { type Heard, openEars, openHearing } from '@/core/audio/sound-heard';
+import { openSoundResampler, type SoundResampler } from '@/core/audio/sound-resample';
+import { openLiveTreatment, TREATMENT_RATE } from '@/core/audio/treatment-line';
+import { decibels, peakOf, SILENCE_DB } from '@/core/base/decibels';
+import { newSegmentId } from '@/core/base/ids';
+import { placeChunk, type SoundLine, silenceUntil, startSoundLine } from '@/core/recording/sound-line';
 import { fetchDenoiser } from '@/sound/denoiser';
 import type { SoundSettings } from '../messages';
 import { planesOf } from './planes';

@@ -1,5 +1,5 @@
-import { earliestArrivalOffsetUs } from '@/core/clock';
-import type { OffsetHow } from '@/core/take';
+import { earliestArrivalOffsetUs } from '@/core/recording/clock';
+import type { OffsetHow } from '@/core/recording/take';
 
 /** Brings a source's timestamps to the page's monotonic clock. */
 export type SourceClock = {

@@ -1,13 +1,13 @@
-import { withLevel } from '@/core/avc-level';
-import { codecString } from '@/core/codec-string';
-import { textHintOf } from '@/core/encoding-plan';
-import { type Fitted, fitted } from '@/core/fit';
-import type { Detail } from '@/core/less-detail';
-import { LEVELS } from '@/core/levels';
-import { ProblemError } from '@/core/problem';
-import { automaticBitrateKbps, cameraBitrateKbps } from '@/core/rate';
-import { framesPerSecond } from '@/core/rational';
-import { even, type Size } from '@/core/sizes';
+import { ProblemError } from '@/core/base/problem';
+import { framesPerSecond } from '@/core/base/rational';
+import { even, type Size } from '@/core/base/sizes';
+import { withLevel } from '@/core/codec/avc-configuration';
+import { codecString } from '@/core/codec/codec-string';
+import { LEVELS } from '@/core/codec/levels';
+import { textHintOf } from '@/core/encoding/encoding-plan';
+import { automaticBitrateKbps, cameraBitrateKbps } from '@/core/encoding/rate';
+import { type Fitted, fitted } from '@/core/layout/fit';
+import type { Detail } from '@/core/recording/less-detail';
 import type { MediaRole, VideoSettings } from '../messages';
 
 export type ChosenVideo = {

@@ -1,12 +1,19 @@
-import { newSegmentId } from '@/core/ids';
-import { type Detail, isBehind, lessDetail } from '@/core/less-detail';
-import { arrive, decide, finishPacing, type Pacing, type PacingAct, startPacing } from '@/core/pacing';
-import { percentile } from '@/core/percentile';
-import { framesPerSecond, frameTimeUs } from '@/core/rational';
-import type { Region } from '@/core/region';
-import { missingBetween } from '@/core/sequence';
-import type { Size } from '@/core/sizes';
-import type { FrameLedger } from '@/core/take';
+import { newSegmentId } from '@/core/base/ids';
+import { percentile } from '@/core/base/percentile';
+import { framesPerSecond, frameTimeUs } from '@/core/base/rational';
+import type { Size } from '@/core/base/sizes';
+import type { Region } from '@/core/image/region';
+import { type Detail, isBehind, lessDetail } from '@/core/recording/less-detail';
+import {
+  arrive,
+  decide,
+  finishPacing,
+  type Pacing,
+  type PacingAct,
+  startPacing,
+} from '@/core/recording/pacing';
+import { missingBetween } from '@/core/recording/sequence';
+import type { FrameLedger } from '@/core/recording/take';
 import type { VideoFigures, VideoSettings } from '../messages';
 import { openFollowing } from './following';
 import { type Framing, openFraming } from './framing';

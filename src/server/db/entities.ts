@@ -1,7 +1,5 @@
 import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
-import type { Cut } from '@/core/cut/cut';
-import type { Destination } from '@/core/destination';
-import type { Format } from '@/core/formats';
+import type { Treatment } from '@/core/audio/treatment';
 import type {
   LessonId,
   ParcelId,
@@ -11,14 +9,16 @@ import type {
   ShareToken,
   StoreId,
   TakeId,
-} from '@/core/ids';
-import type { Stage, TakeState } from '@/core/lesson';
-import type { ParcelFacts, ParcelPlan } from '@/core/parcel';
-import type { Rig } from '@/core/rig';
-import type { ScheduledState } from '@/core/schedule';
-import type { SegmentHead, TakeEnd, TakeHead, TrackKind } from '@/core/take';
-import type { TakeFacts } from '@/core/take-page';
-import type { Treatment } from '@/core/treatment/treatment';
+} from '@/core/base/ids';
+import type { Format } from '@/core/codec/formats';
+import type { Cut } from '@/core/cut/cut';
+import type { Destination } from '@/core/destination/destination';
+import type { ScheduledState } from '@/core/recording/schedule';
+import type { SegmentHead, TakeEnd, TakeHead, TrackKind } from '@/core/recording/take';
+import type { Rig } from '@/core/rig/rig';
+import type { Stage, TakeState } from '@/core/views/lesson';
+import type { ParcelFacts, ParcelPlan } from '@/core/views/parcel';
+import type { TakeFacts } from '@/core/views/take-page';
 
 const moments = {
   createdAt: p.datetime().onCreate(() => new Date()),
@@ -154,7 +154,7 @@ export const CutVersion = defineEntity({
 });
 export type CutVersion = InferEntity<typeof CutVersion>;
 
-/** The database's half of its pairing with the media folder (`core/pairing.ts`): one row. */
+/** The database's half of its pairing with the media folder (`core/keeping/pairing.ts`): one row. */
 export const InstanceRow = defineEntity({
   name: 'Instance',
   properties: {

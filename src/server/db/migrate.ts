@@ -1,5 +1,5 @@
 import { MikroORM } from '@mikro-orm/postgresql';
-import { pairingSentence } from '@/core/pairing';
+import { pairingSentence } from '@/core/keeping/pairing';
 import { config } from '../config';
 import { countPairing } from '../pairing';
 import { orm, ormOptions } from './orm';

@@ -1,9 +1,9 @@
 import { copyFile, mkdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { type LessonId, newSegmentId, newTakeId, type TakeId } from '@/core/ids';
-import { SegmentHead, SegmentPart, TakeEnd, TakeHead } from '@/core/take';
-import { uploadName } from '@/core/upload';
+import { type LessonId, newSegmentId, newTakeId, type TakeId } from '@/core/base/ids';
+import { SegmentHead, SegmentPart, TakeEnd, TakeHead } from '@/core/recording/take';
+import { uploadName } from '@/core/recording/upload';
 import { sha256Of, sizeOf, uploadsDir } from '../store';
 import { announceSegment, confirmPart, createTake, endTake } from '../takes/ingest';
 

@@ -1,8 +1,8 @@
+import { type LessonId, newStepId, type TakeId } from '@/core/base/ids';
 import { defaultCut, gainsOf } from '@/core/cut/cut';
 import { setLayout, setTitle, split } from '@/core/cut/edits';
-import { type LessonId, newStepId, type TakeId } from '@/core/ids';
-import { FIRST_RIG } from '@/core/purposes';
-import { PRACTICE_RIG, type Rig } from '@/core/rig';
+import { FIRST_RIG } from '@/core/rig/purposes';
+import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import { saveCut } from '../cuts';
 import { Lesson, Take } from '../db/entities';
 import { orm, unitOfWork } from '../db/orm';

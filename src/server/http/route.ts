@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { type Problem, ProblemError } from '@/core/problem';
+import { type Problem, ProblemError } from '@/core/base/problem';
 import { config } from '../config';
 import { log } from '../log';
 import { FOREIGN_REQUEST, isOwnRequest } from './origin';

@@ -1,7 +1,7 @@
 import type { NextApiRequest, NextApiResponse } from 'next';
 import send from 'send';
-import { fileName } from '@/core/names';
-import type { Problem } from '@/core/problem';
+import { fileName } from '@/core/base/names';
+import type { Problem } from '@/core/base/problem';
 import { config as settings } from '../config';
 import { FOREIGN_REQUEST, isOwnRequest } from './origin';
 

@@ -1,11 +1,11 @@
 import { randomBytes } from 'node:crypto';
 import { constants, copyFile, link, open, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { CONTAINERS, Format } from '@/core/formats';
-import { takeTitle } from '@/core/lesson';
-import { fileName, numberedName } from '@/core/names';
-import { Rig } from '@/core/rig';
-import { takeFileName } from '@/core/take-names';
+import { fileName, numberedName } from '@/core/base/names';
+import { CONTAINERS, Format } from '@/core/codec/formats';
+import { Rig } from '@/core/rig/rig';
+import { takeFileName } from '@/core/rig/take-names';
+import { takeTitle } from '@/core/views/lesson';
 import { CopyRow, Store, Take, type TakeFileSubject } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { formatPath, madePath, sha256Of, sizeOf } from '../store';

@@ -1,13 +1,14 @@
 import { readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { trackGaps } from '@/core/gaps';
-import { SOUND_TRACKS, type SoundTrackKind, soundWork } from '@/core/heard-sound';
-import type { TakeId } from '@/core/ids';
-import type { PlainInput } from '@/core/plain-input';
-import { planPlainVideo } from '@/core/plain-video';
-import { Rig } from '@/core/rig';
-import { TakeEvent, TRACK_NAMES, TrackKind } from '@/core/take';
-import type { TakeFacts } from '@/core/take-page';
+import type { TakeId } from '@/core/base/ids';
+import { planPlainVideo } from '@/core/commands/plain-video';
+import { seconds } from '@/core/commands/seconds';
+import { SOUND_TRACKS, type SoundTrackKind, soundWork } from '@/core/deliver/heard-sound';
+import type { PlainInput } from '@/core/deliver/plain-input';
+import { trackGaps } from '@/core/recording/gaps';
+import { TakeEvent, TRACK_NAMES, TrackKind } from '@/core/recording/take';
+import { Rig } from '@/core/rig/rig';
+import type { TakeFacts } from '@/core/views/take-page';
 import { Take, TakeEventRow } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
 import { decode, ffmpeg } from '../media/ffmpeg';
@@ -119,8 +120,6 @@ async function keepEvents(em: UnitOfWork, take: Take, parts: Part[]): Promise<vo
     }
   await em.flush();
 }
-
-const seconds = (us: number) => (us / 1e6).toFixed(6);
 
 /** All tracks, untouched, in one Matroska. */
 async function makeRecorded(takeId: TakeId, parts: Part[], signal: AbortSignal): Promise<void> {

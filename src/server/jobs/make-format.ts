@@ -1,6 +1,6 @@
-import { CONTAINERS, Format } from '@/core/formats';
-import { formatArgs } from '@/core/make-format';
-import { Rig } from '@/core/rig';
+import { CONTAINERS, Format } from '@/core/codec/formats';
+import { formatArgs } from '@/core/commands/make-format';
+import { Rig } from '@/core/rig/rig';
 import { Take, type TakeFileSubject } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { ffmpeg } from '../media/ffmpeg';

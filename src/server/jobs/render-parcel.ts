@@ -1,15 +1,16 @@
 import { mkdir, rename, rm } from 'node:fs/promises';
 import { cpus, hostname } from 'node:os';
 import { basename } from 'node:path';
-import { isClear } from '@/core/clarity';
+import type { ParcelId } from '@/core/base/ids';
+import { filmPath } from '@/core/commands/encode-part';
 import { Cut, recordedBytes } from '@/core/cut/cut';
-import type { Destination } from '@/core/destination';
-import type { ParcelId } from '@/core/ids';
-import type { ParcelFacts, ParcelFile } from '@/core/parcel';
-import { type Attempt, attempted, firstAttempt, nextAttempt, type Outcome } from '@/core/render/attempt';
-import { type PlannedFile, planRender, type RenderPlan } from '@/core/render/plan';
-import type { RenderTake } from '@/core/render/take-sources';
-import { checkRules } from '@/core/rules';
+import { type Attempt, attempted, firstAttempt, nextAttempt, type Outcome } from '@/core/deliver/attempt';
+import { type PlannedFile, planRender, type RenderPlan } from '@/core/deliver/plan';
+import type { RenderTake } from '@/core/deliver/take-sources';
+import type { Destination } from '@/core/destination/destination';
+import { checkRules } from '@/core/destination/rules';
+import { isClear } from '@/core/image/clarity';
+import type { ParcelFacts, ParcelFile } from '@/core/views/parcel';
 import { Parcel } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { measureFile } from '../media/measure';
@@ -87,14 +88,14 @@ async function render(
   const sounds: MadeSounds = new Map();
   for (let attempt = foreseen.attempt ?? firstAttempt(destination); ; ) {
     const asked = size ? attempted(destination, attempt, size) : destination;
-    const plan = planRender(cut, asked, takes, scratch, attempt.crf);
+    const plan = planRender(cut, asked, takes, attempt.crf);
     const paths = await makeAll(plan, asked, scratch, sounds, report, signal);
     report('Checking the finished file', 0.985);
-    const facts = await measureAll(plan, destination, paths, cut, takes, signal);
+    const facts = await measureAll(plan, destination, scratch, paths, cut, takes, signal);
     outcomes.push({
       ...attempt,
       bytes: facts.bytes,
-      otherBytes: facts.bytes - (await pictureBytes(plan)),
+      otherBytes: facts.bytes - (await pictureBytes(plan, scratch)),
       clear: isClear(facts.clarity, facts.colour ?? null),
     });
     const next = isTriedAgain(plan, destination, outcomes)
@@ -120,9 +121,11 @@ function triedAgainText(outcomes: readonly Outcome[], next: Attempt, destination
 }
 
 /** Bytes of the encoded pictures of all files. */
-async function pictureBytes({ files }: RenderPlan): Promise<number> {
+async function pictureBytes({ files }: RenderPlan, scratch: string): Promise<number> {
   const parts = files.flatMap(({ picture }) => picture?.parts ?? []);
-  const sizes = await Promise.all(parts.map(({ kind, path }) => (kind === 'encode' ? sizeOf(path) : 0)));
+  const sizes = await Promise.all(
+    parts.map((part) => (part.kind === 'encode' ? sizeOf(filmPath(part, scratch)) : 0)),
+  );
   return sizes.reduce<number>((sum, bytes) => sum + (bytes ?? 0), 0);
 }
 
@@ -152,6 +155,7 @@ async function makeAll(
 async function measureAll(
   plan: RenderPlan,
   destination: Destination,
+  scratch: string,
   paths: readonly string[],
   cut: Cut,
   takes: readonly RenderTake[],
@@ -160,7 +164,7 @@ async function measureAll(
   const picture = plan.files[0]?.picture ?? null;
   const [files, compared] = await Promise.all([
     measureFiles(plan, destination, paths, signal),
-    picture && !plan.asItIs ? compareWithReference(picture, signal) : null,
+    picture && !plan.asItIs ? compareWithReference(picture, scratch, signal) : null,
   ]);
   const encodedFrames = (picture?.parts ?? []).reduce(
     (sum, part) => sum + (part.kind === 'encode' ? part.frames : 0),
@@ -209,7 +213,7 @@ function rulesOf(
   measured: ParcelFile['measured'],
   parts: 'both' | 'picture' | 'sound',
 ): ParcelFile['rules'] {
-  const channels = file.sound?.channels ?? destination.sound.channels;
+  const channels = file.sound?.encoding.channels ?? destination.sound.channels;
   return checkRules({ ...destination, sound: { ...destination.sound, channels } }, measured, parts);
 }
 

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { afterAll, expect, it } from 'vitest';
-import { openLoudness } from '@/core/loudness';
+import { openLoudness } from '@/core/audio/loudness';
 
 const run = promisify(execFile);
 const folder = mkdtempSync(join(tmpdir(), 'otter-loudness-'));

@@ -4,8 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { afterAll, expect, it } from 'vitest';
-import { DESTINATIONS, type Destination } from '@/core/destination';
-import { checkRules } from '@/core/rules';
+import { DESTINATIONS, type Destination } from '@/core/destination/destination';
+import { checkRules } from '@/core/destination/rules';
 import { measureFile } from './measure';
 
 const run = promisify(execFile);

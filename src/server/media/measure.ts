@@ -1,11 +1,11 @@
 import { open } from 'node:fs/promises';
 import { z } from 'zod';
-import type { Container } from '@/core/destination';
-import { percentile } from '@/core/percentile';
-import { ProblemError } from '@/core/problem';
-import { frameTimeUs } from '@/core/rational';
-import type { Loudness } from '@/core/render/sound-graph';
-import type { MeasuredFile, MeasuredSound, MeasuredVideo } from '@/core/rules';
+import { percentile } from '@/core/base/percentile';
+import { ProblemError } from '@/core/base/problem';
+import { frameTimeUs } from '@/core/base/rational';
+import type { Loudness } from '@/core/deliver/levelling';
+import type { Container } from '@/core/destination/destination';
+import type { MeasuredFile, MeasuredSound, MeasuredVideo } from '@/core/destination/rules';
 import { lines, words } from './ffmpeg';
 
 const Stream = z.object({

@@ -1,4 +1,4 @@
-import { percentile } from '@/core/percentile';
+import { percentile } from '@/core/base/percentile';
 import { lines } from './ffmpeg';
 
 /**

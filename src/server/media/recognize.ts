@@ -1,9 +1,11 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { SegmentId, type TakeId } from '@/core/ids';
-import { type FoundMedia, recognizeTracks } from '@/core/recognize-tracks';
-import { type SegmentHead, TakeEvent, TRACK_NAMES, TrackKind } from '@/core/take';
+import { SegmentId, type TakeId } from '@/core/base/ids';
+import { avcString } from '@/core/codec/codec-string';
+import type { H264Profile } from '@/core/codec/levels';
+import { type FoundMedia, recognizeTracks } from '@/core/keeping/recognize-tracks';
+import { type SegmentHead, TakeEvent, TRACK_NAMES, TrackKind } from '@/core/recording/take';
 import { madePath, namesIn, sizeOf, takeDir } from '../store';
 import { lines } from './ffmpeg';
 import { packetTimes } from './probe';
@@ -47,12 +49,15 @@ async function probeStreams(path: string): Promise<Probe[] | null> {
   }
 }
 
-const H264_PROFILES: Record<string, string> = { High: '6400', Main: '4d00', 'Constrained Baseline': '42e0' };
+/** Profiles by the probe's names; whatever else it says is read as the one that holds most. */
+const PROFILES: Record<string, H264Profile> = {
+  Main: 'main',
+  'Constrained Baseline': 'constrained-baseline',
+};
 const SOUND_CODECS: Record<string, string> = { opus: 'opus', pcm_s16le: 'pcm-s16', pcm_s24le: 'pcm-s24' };
 
 function codecOf({ codec_name: name, profile = '', level = 40 }: z.infer<typeof Stream>): string {
-  if (name === 'h264')
-    return `avc1.${H264_PROFILES[profile] ?? '6400'}${level.toString(16).padStart(2, '0')}`;
+  if (name === 'h264') return avcString(PROFILES[profile] ?? 'high', level);
   if (name === 'vp9') return 'vp09.00.40.08';
   return name === 'av1' ? 'av01.0.08M.08' : (SOUND_CODECS[name] ?? name);
 }

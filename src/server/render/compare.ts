@@ -1,13 +1,14 @@
 import { open, rm } from 'node:fs/promises';
+import { filmPath, referencePath } from '@/core/commands/encode-part';
+import { comparingFilters } from '@/core/commands/output-filters';
+import type { EncodedPart, PlannedPicture } from '@/core/deliver/planned-picture';
 import {
   colourWindows,
   type TextClarity,
   textClarity,
   type VideoClarity,
   videoClarity,
-} from '@/core/clarity';
-import { comparingFilters } from '@/core/render/output-shape';
-import type { PicturePart, PlannedPicture } from '@/core/render/plan';
+} from '@/core/image/clarity';
 import { decode } from '../media/ffmpeg';
 
 /** How clear text still are, and how much of their colour is. Null where there was nothing to judge. */
@@ -20,11 +21,15 @@ type Judged = { text: TextClarity; colour: TextClarity[] };
  * A stretch lies in the finished file bit for bit, so it is read where it was made; copied ones are what they were. Colour is compared
  * as 4:2:0 carries it: what 4:2:0 itself takes is gone before.
  */
-export async function compareWithReference(picture: PlannedPicture, signal: AbortSignal): Promise<Compared> {
+export async function compareWithReference(
+  picture: PlannedPicture,
+  scratch: string,
+  signal: AbortSignal,
+): Promise<Compared> {
   const judged: Judged[] = [];
   for (const part of picture.parts)
-    if (part.kind === 'encode' && part.reference.frames.length > 0)
-      judged.push(...(await comparePart(part, picture, signal)));
+    if (part.kind === 'encode' && part.compared.frames.length > 0)
+      judged.push(...(await comparePart(part, picture, scratch, signal)));
   return {
     clarity: videoClarity(judged.map(({ text }) => text)),
     colour: videoClarity(judged.flatMap(({ colour }) => colour)),
@@ -32,15 +37,17 @@ export async function compareWithReference(picture: PlannedPicture, signal: Abor
 }
 
 async function comparePart(
-  { path, reference }: Extract<PicturePart, { kind: 'encode' }>,
+  part: EncodedPart,
   { size, shape }: PlannedPicture,
+  scratch: string,
   signal: AbortSignal,
 ): Promise<Judged[]> {
   const area = size.width * size.height;
   const bytes = area * 1.5;
-  const chosen = reference.frames.map((frame) => `eq(n,${frame})`).join('+');
+  const reference = referencePath(part, scratch);
+  const chosen = part.compared.frames.map((frame) => `eq(n,${frame})`).join('+');
   const results: Judged[] = [];
-  const file = await open(reference.path, 'r');
+  const file = await open(reference, 'r');
   const before = new Uint8Array(bytes);
   const shown = new Uint8Array(bytes);
   const half = { width: size.width / 2, height: size.height / 2 };
@@ -57,10 +64,10 @@ async function comparePart(
     // Judged while the next ones are decoded: the decoder has the other core.
     const take = async (data: Buffer) => {
       for (let at = 0; at < data.length; ) {
-        const part = data.subarray(at, at + bytes - filled);
-        shown.set(part, filled);
-        filled += part.length;
-        at += part.length;
+        const more = data.subarray(at, at + bytes - filled);
+        shown.set(more, filled);
+        filled += more.length;
+        at += more.length;
         if (filled < bytes) return;
         filled = 0;
         const { bytesRead } = await file.read(before, 0, bytes, results.length * bytes);
@@ -69,7 +76,13 @@ async function comparePart(
     };
     await decode(
       [
-        ...['-i', path, '-an', '-vf', `select='${chosen}',${comparingFilters(size, shape)}`],
+        ...[
+          '-i',
+          filmPath(part, scratch),
+          '-an',
+          '-vf',
+          `select='${chosen}',${comparingFilters(size, shape)}`,
+        ],
         ...['-fps_mode', 'passthrough', '-f', 'rawvideo'],
       ],
       take,
@@ -78,6 +91,6 @@ async function comparePart(
   } finally {
     await file.close();
   }
-  await rm(reference.path, { force: true });
+  await rm(reference, { force: true });
   return results;
 }

@@ -1,16 +1,16 @@
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
-import { heardInput, type SoundTrackKind, type SoundWork } from '@/core/heard-sound';
-import type { TakeId } from '@/core/ids';
-import type { PlainInput } from '@/core/plain-input';
-import { isTreated } from '@/core/treatment/treatment';
-import { type Denoiser, openTreatment, TREATMENT_RATE } from '@/core/treatment/treatment-line';
+import { isTreated } from '@/core/audio/treatment';
+import { type Denoiser, openTreatment, TREATMENT_RATE } from '@/core/audio/treatment-line';
+import type { TakeId } from '@/core/base/ids';
+import { seconds } from '@/core/commands/seconds';
+import { heardInput, type SoundTrackKind, type SoundWork } from '@/core/deliver/heard-sound';
+import type { PlainInput } from '@/core/deliver/plain-input';
 import { loadDenoiser } from '@/sound/denoiser';
 import { decode, encoder } from '../media/ffmpeg';
 import { heardPath, makeFile } from '../store';
 
 const BYTES = Float32Array.BYTES_PER_ELEMENT;
-const seconds = (us: number) => (us / 1e6).toFixed(6);
 
 let denoisers: Promise<() => Denoiser> | null = null;
 function denoiser(): Promise<() => Denoiser> {

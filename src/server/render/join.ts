@@ -10,9 +10,10 @@ import {
   Output,
   type VideoCodec,
 } from 'mediabunny';
-import { type FrameRate, frameTimeUs } from '@/core/rational';
-import type { PicturePart } from '@/core/render/plan';
-import { bothConfigurations } from './avc-configuration';
+import { type FrameRate, frameTimeUs } from '@/core/base/rational';
+import { joinedConfiguration } from '@/core/codec/avc-configuration';
+import { filmPath } from '@/core/commands/encode-part';
+import type { PicturePart } from '@/core/deliver/planned-picture';
 
 /** Lends the picture track of a part. One file is open at a time: a cut may have thousands. */
 async function withTrack<T>(path: string, work: (track: InputVideoTrack) => Promise<T>): Promise<T> {
@@ -28,16 +29,18 @@ async function withTrack<T>(path: string, work: (track: InputVideoTrack) => Prom
 
 /**
  * Puts encoded and copied stretches one after the other into one MP4 picture track, packet by packet, nothing encoded.
+ * @param scratch in which the encoded ones lie
  * @param rate of the even grid on which all pictures lie; null where copied ones keep their own times
  */
 export async function joinParts(
   parts: readonly PicturePart[],
   rate: FrameRate | null,
+  scratch: string,
   path: string,
   signal: AbortSignal,
 ): Promise<void> {
   const encodings: { codec: VideoCodec; configuration: VideoDecoderConfig }[] = [];
-  for (const file of new Set(parts.map((part) => part.path)))
+  for (const file of new Set(parts.map((part) => filmPath(part, scratch))))
     await withTrack(file, async (track) => {
       const configuration = await track.getDecoderConfig();
       if (track.codec && configuration) encodings.push({ codec: track.codec, configuration });
@@ -48,7 +51,7 @@ export async function joinParts(
   const sets = encodings.flatMap((one) =>
     one.configuration.description ? [bytesOf(one.configuration.description)] : [],
   );
-  const description = codec === 'avc' ? bothConfigurations(sets) : configuration.description;
+  const description = codec === 'avc' ? joinedConfiguration(sets) : configuration.description;
   const output = new Output({ format: new Mp4OutputFormat(), target: new FilePathTarget(path) });
   const source = new EncodedVideoPacketSource(codec);
   output.addVideoTrack(source, rate ? { frameRate: rate.num / rate.den } : {});
@@ -61,7 +64,7 @@ export async function joinParts(
     const base = await track.getFirstTimestamp();
     const copy = part.kind === 'copy';
     const start = copy ? await sink.getKeyPacket(part.fromUs / 1e6 + 0.002) : await sink.getFirstPacket();
-    if (!start) throw new Error(`${part.path} has no picture at ${copy ? part.fromUs : 0} µs.`);
+    if (!start) throw new Error(`${filmPath(part, scratch)} has no picture at ${copy ? part.fromUs : 0} µs.`);
     for await (const packet of sink.packets(start)) {
       signal.throwIfAborted();
       const us = Math.round(packet.timestamp * 1e6);
@@ -75,7 +78,7 @@ export async function joinParts(
       meta = undefined;
     }
   };
-  for (const part of parts) await withTrack(part.path, (track) => copyPackets(part, track));
+  for (const part of parts) await withTrack(filmPath(part, scratch), (track) => copyPackets(part, track));
   await output.finalize();
 }
 

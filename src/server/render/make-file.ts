@@ -1,10 +1,12 @@
 import { copyFile, writeFile } from 'node:fs/promises';
+import { filmPath } from '@/core/commands/encode-part';
 import { chaptersText } from '@/core/cut/chapters';
-import type { Destination } from '@/core/destination';
-import type { PicturePart, PlannedFile } from '@/core/render/plan';
+import type { PlannedFile } from '@/core/deliver/plan';
+import type { PlannedPicture } from '@/core/deliver/planned-picture';
+import type { Destination } from '@/core/destination/destination';
 import { ffmpeg } from '../media/ffmpeg';
 import { joinParts } from './join';
-import { makePart } from './parts';
+import { makePart } from './make-part';
 import { makeSound } from './sound';
 
 const FORMATS = { mp4: 'mp4', mov: 'mov', matroska: 'matroska' } as const;
@@ -33,7 +35,7 @@ export async function makePlannedFile(
   // Side by side: what the sound does one step after another, an encoder of pictures leaves a core for now and then.
   await together(signal, [
     async (own) => {
-      if (picture) await makePictures(picture.parts, onProgress, own);
+      if (picture) await makePictures(picture, scratch, onProgress, own);
       onProgress('Mixing and levelling the sound', 0.93);
     },
     async (own) => {
@@ -47,10 +49,10 @@ export async function makePlannedFile(
   if (!picture) return path;
   onProgress('Putting it together', 0.97);
   const [only] = picture.parts;
-  let pictures = only?.path ?? '';
+  let pictures = only ? filmPath(only, scratch) : '';
   if (picture.parts.length > 1 || only?.kind === 'copy') {
     pictures = `${scratch}/${file.name}-joined.mp4`;
-    await joinParts(picture.parts, picture.rate, pictures, signal);
+    await joinParts(picture.parts, picture.rate, scratch, pictures, signal);
   }
   const chapters = file.chapters.length > 0 ? `${scratch}/${file.name}.chapters` : null;
   if (chapters) await writeFile(chapters, chaptersText(file.chapters));
@@ -92,16 +94,20 @@ async function together(
 }
 
 async function makePictures(
-  parts: readonly PicturePart[],
+  picture: PlannedPicture,
+  scratch: string,
   onProgress: (step: string, share: number) => void,
   signal: AbortSignal,
 ): Promise<void> {
+  const { parts } = picture;
   const frames = parts.reduce((sum, part) => sum + (part.kind === 'encode' ? part.frames : 0), 0);
   let before = 0;
   for (const part of parts) {
     if (part.kind === 'copy') continue;
     await makePart(
       part,
+      picture,
+      scratch,
       (share) => onProgress('Encoding the picture', (0.92 * (before + share * part.frames)) / frames),
       signal,
     );

@@ -1,12 +1,11 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { isClear } from '@/core/clarity';
+import { filmPath } from '@/core/commands/encode-part';
 import type { Cut } from '@/core/cut/cut';
-import type { Destination } from '@/core/destination';
-import { type Attempt, attempted, firstAttempt, type Outcome } from '@/core/render/attempt';
-import { keyframeEveryS } from '@/core/render/encoder-args';
-import { planRender } from '@/core/render/plan';
+import { type Attempt, attempted, firstAttempt, type Outcome } from '@/core/deliver/attempt';
+import { planRender } from '@/core/deliver/plan';
+import { keyframeEveryS } from '@/core/deliver/quality';
 import {
   containerBytes,
   leastKeyframes,
@@ -14,12 +13,14 @@ import {
   type Sampled,
   type Stretch,
   stretchesToSample,
-} from '@/core/render/sample';
-import type { RenderTake } from '@/core/render/take-sources';
+} from '@/core/deliver/sample';
+import type { RenderTake } from '@/core/deliver/take-sources';
+import type { Destination } from '@/core/destination/destination';
+import { isClear } from '@/core/image/clarity';
 import { lines } from '../media/ffmpeg';
 import { sizeOf } from '../store';
 import { compareWithReference } from './compare';
-import { makePart } from './parts';
+import { makePart } from './make-part';
 import { makeSound } from './sound';
 
 /** Sound of so long a stretch tells what its encoder really takes. */
@@ -38,7 +39,7 @@ export async function sampleCut(
   const scratch = await mkdtemp(join(tmpdir(), 'otter-sample-'));
   try {
     const attempt = firstAttempt(destination);
-    const plan = planRender(cut, destination, takes, scratch, attempt.crf);
+    const plan = planRender(cut, destination, takes, attempt.crf);
     if (plan.way.way !== 'encode' || destination.tracks !== 'mixed') return null;
     const stretches = stretchesToSample(cut, takes);
     const looked = [];
@@ -74,17 +75,17 @@ async function lookAt(
 ): Promise<Sampled & { clear: boolean }> {
   const size = takes.find(({ size }) => size)?.size;
   const asked = size ? attempted(destination, attempt, size) : destination;
-  const { files } = planRender(stretch.cut, asked, takes, scratch, attempt.crf);
+  const { files } = planRender(stretch.cut, asked, takes, attempt.crf);
   const picture = files[0]?.picture;
   let [keyBytes, otherBytes] = [0, 0];
   for (const part of picture?.parts ?? []) {
-    if (part.kind === 'copy') continue;
-    await makePart(part, () => undefined, signal);
+    if (!picture || part.kind === 'copy') continue;
+    await makePart(part, picture, scratch, () => undefined, signal);
     const args = ['-v', 'error', '-select_streams', 'v:0', '-show_entries', 'packet=size', '-of', 'csv=p=0'];
     let first = true;
     await lines(
       'ffprobe',
-      [...args, '-i', part.path],
+      [...args, '-i', filmPath(part, scratch)],
       (line) => {
         const bytes = Number.parseInt(line, 10) || 0;
         if (first) keyBytes += bytes;
@@ -94,7 +95,7 @@ async function lookAt(
       signal,
     );
   }
-  const compared = picture ? await compareWithReference(picture, signal) : null;
+  const compared = picture ? await compareWithReference(picture, scratch, signal) : null;
   return {
     stretch,
     keyBytes,
@@ -121,7 +122,7 @@ async function soundBytes(
   const inUs = Math.round(Math.max(piece.inUs, middle - (SOUND_S / 2) * 1e6));
   const outUs = Math.round(Math.min(piece.outUs, middle + (SOUND_S / 2) * 1e6));
   const part: Cut = { ...cut, steps: [{ ...step, pieces: [{ ...piece, inUs, outUs }] }] };
-  const sound = planRender(part, destination, takes, scratch).files[0]?.sound;
+  const sound = planRender(part, destination, takes).files[0]?.sound;
   if (!sound) return 0;
   const path = `${scratch}/sound.${destination.sound.codec === 'aac' ? 'm4a' : 'mkv'}`;
   await makeSound(sound, path, signal);

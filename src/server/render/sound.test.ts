@@ -4,8 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { afterAll, expect, it } from 'vitest';
-import { newStepId, newTakeId } from '@/core/ids';
-import { soundPiece } from '@/core/render/sound-graph';
+import { newStepId, newTakeId } from '@/core/base/ids';
+import { soundPiece } from '@/core/deliver/sound-piece';
 import { makeSound } from './sound';
 
 const run = promisify(execFile);
@@ -36,7 +36,7 @@ async function piecesOf(lengths: readonly number[]) {
     const step = { id: newStepId(), title: '', pieces: [piece], layout: { kind: 'screen' as const }, gains };
     const pieced = { step, piece, firstFrame, frames, originUs, continues: i > 0 };
     firstFrame += frames;
-    return soundPiece(pieced, [voice], ['voice'], null, 2, RATE, false);
+    return soundPiece(pieced, [voice], ['voice'], null, RATE, false);
   });
 }
 
@@ -46,12 +46,8 @@ it.each([
 ])('makes the sound of %s to the sample, silent where the track had ended', async (_, lengths) => {
   const path = join(folder, 'sound.mkv');
   const pieces = await piecesOf(lengths);
-  const encoder = ['-c:a', 'pcm_s16le', '-ar', '48000', '-ac', '2'];
-  await makeSound(
-    { channels: 2, pieces, encoder, loudness: null, copied: null },
-    path,
-    new AbortController().signal,
-  );
+  const encoding = { codec: 'pcm', kbps: 2304, sampleRate: 48_000, channels: 2 } as const;
+  await makeSound({ pieces, encoding, loudness: null, copied: null }, path, new AbortController().signal);
   const args = ['-v', 'error', '-i', path, '-f', 's16le', '-'];
   const { stdout } = await run('ffmpeg', args, { encoding: 'buffer', maxBuffer: 2 ** 22 });
   expect(stdout.length).toBe(SAMPLES * 4);

@@ -1,28 +1,31 @@
 import { once } from 'node:events';
 import { createWriteStream } from 'node:fs';
 import { finished } from 'node:stream/promises';
-import type { PlannedSound } from '@/core/render/plan';
-import {
-  type Levelling,
-  levelling,
-  levellingFilter,
-  levellingForecast,
-  rawMix,
-} from '@/core/render/sound-graph';
+import { levellingFilter, levellingForecast } from '@/core/commands/levelling-filter';
+import { seconds } from '@/core/commands/seconds';
+import { soundEncoderArgs } from '@/core/commands/sound-encoder';
+import { rawMix, soundPieceArgs } from '@/core/commands/sound-graph';
+import { type Levelling, levelling } from '@/core/deliver/levelling';
+import type { PlannedSound } from '@/core/deliver/plan';
 import { decode, ffmpeg } from '../media/ffmpeg';
 import { measureLoudness, measureProgramme } from '../media/measure';
 
 const BYTES = 4;
 
 /** The mix of all pieces, one after the other, as raw floats: exactly as many samples as planned. */
-async function mix({ pieces, channels }: PlannedSound, path: string, signal: AbortSignal): Promise<void> {
+async function mix(
+  { pieces, encoding: { channels } }: PlannedSound,
+  path: string,
+  signal: AbortSignal,
+): Promise<void> {
   const file = createWriteStream(path);
   const write = async (data: Buffer) => {
     if (!file.write(data)) await once(file, 'drain');
   };
   try {
-    for (const { args, samples } of pieces) {
-      const wanted = samples * channels * BYTES;
+    for (const piece of pieces) {
+      const args = soundPieceArgs(piece, channels);
+      const wanted = piece.samples * channels * BYTES;
       let got = 0;
       if (args)
         await decode(
@@ -44,8 +47,6 @@ async function mix({ pieces, channels }: PlannedSound, path: string, signal: Abo
   }
 }
 
-const seconds = (us: number) => (us / 1e6).toFixed(6);
-
 /** After the limiter once or twice more: each round comes much nearer. */
 const ROUNDS = 3;
 const NEAR_LU = 0.2;
@@ -55,18 +56,19 @@ const NEAR_LU = 0.2;
  * @param path of the finished sound; the mix lies beside it while it is made
  */
 export async function makeSound(sound: PlannedSound, path: string, signal: AbortSignal): Promise<void> {
-  const { loudness, pieces, channels, encoder, copied } = sound;
+  const { loudness, pieces, encoding, copied } = sound;
+  const encoder = soundEncoderArgs(encoding);
   if (copied) {
     const stretch = ['-ss', seconds(copied.fromUs), '-t', seconds(copied.toUs - copied.fromUs)];
     return ffmpeg([...stretch, '-i', copied.path, '-map', '0:a:0', '-c', 'copy', path], { signal });
   }
   const [only] = pieces;
+  const args = only && soundPieceArgs(only, encoding.channels);
   // Nothing to join and nothing to measure: then nothing lies between.
-  if (!loudness && pieces.length === 1 && only?.args)
-    return ffmpeg([...only.args, ...encoder, path], { signal });
+  if (!loudness && pieces.length === 1 && args) return ffmpeg([...args, ...encoder, path], { signal });
   const raw = `${path}.f32`;
   await mix(sound, raw, signal);
-  const input = [...rawMix(channels), '-i', raw];
+  const input = [...rawMix(encoding.channels), '-i', raw];
   let level: Levelling = { gainDb: 0, limitDbfs: null };
   const measured = loudness && (await measureLoudness(input, signal));
   if (loudness && measured) {

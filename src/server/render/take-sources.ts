@@ -1,9 +1,16 @@
 import { readFile, stat } from 'node:fs/promises';
+import type { SegmentId, TakeId } from '@/core/base/ids';
+import { gridPhaseUs } from '@/core/base/rational';
 import { gainsOf } from '@/core/cut/cut';
-import type { SegmentId, TakeId } from '@/core/ids';
-import { gridPhaseUs } from '@/core/rational';
-import type { CopySource, Packet, RecordedPicture, RenderTake, SoundInput } from '@/core/render/take-sources';
-import { segmentRuns } from '@/core/segment-runs';
+import type {
+  CopySource,
+  Packet,
+  RecordedPicture,
+  RenderTake,
+  SoundInput,
+} from '@/core/deliver/take-sources';
+import { layoutOf } from '@/core/layout/layout-kinds';
+import { segmentRuns } from '@/core/recording/segment-runs';
 import type { Take } from '../db/entities';
 import { joinedInput } from '../media/joined';
 import { measureFile, pictureTimes } from '../media/measure';
@@ -46,7 +53,7 @@ export async function readRenderTake(take: Take): Promise<RenderTake & { picture
     rate: take.rig.picture.frameRate,
     size: null,
     plain: {
-      layout: take.rig.camera ? { kind: 'corner', place: take.rig.camera.place } : { kind: 'screen' },
+      layout: layoutOf(take.rig.camera),
       gains: gainsOf(take.rig),
       path: (await sizeOf(madePath(take.id, 'plain.mp4'))) === null ? null : madePath(take.id, 'plain.mp4'),
     },

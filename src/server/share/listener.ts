@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { resolve } from 'node:path';
 import send from 'send';
-import { ShareToken } from '@/core/ids';
+import { ShareToken } from '@/core/base/ids';
 import { log } from '../log';
 import { nothingPage, sharePage } from './page';
 import { sharedMedia } from './shared-media';

@@ -1,6 +1,6 @@
-import { bytesText, clockText } from '@/core/figures';
-import { ACTION_IDS, ACTIONS, type ActionId, keyText } from '@/core/keys';
-import { shuttled } from '@/core/shuttle';
+import { bytesText, clockText } from '@/core/base/figures';
+import { ACTION_IDS, ACTIONS, type ActionId, keyText } from '@/core/views/keys';
+import { shuttled } from '@/core/views/shuttle';
 import type { SharedMedia } from './shared-media';
 
 const escaped = (text: string): string =>

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
+import type { ShareToken } from '@/core/base/ids';
 import { type Chapter, chaptersOf } from '@/core/cut/chapters';
 import { Cut } from '@/core/cut/cut';
-import type { ShareToken } from '@/core/ids';
 import { Share } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { madePath, parcelDir, sizeOf } from '../store';

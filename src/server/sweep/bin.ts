@@ -1,9 +1,9 @@
 import { rm } from 'node:fs/promises';
-import type { BinEntry } from '@/core/bin';
-import { LessonId, ParcelId, TakeId } from '@/core/ids';
-import { takeTitle } from '@/core/lesson';
-import { ProblemError } from '@/core/problem';
-import { isPastKeeping, keptUntil } from '@/core/trash';
+import { LessonId, ParcelId, TakeId } from '@/core/base/ids';
+import { ProblemError } from '@/core/base/problem';
+import type { BinEntry } from '@/core/keeping/bin';
+import { isPastKeeping, keptUntil } from '@/core/keeping/trash';
+import { takeTitle } from '@/core/views/lesson';
 import { CopyRow, CutRow, Job, Lesson, Parcel, Scheduled, Share, Take, TakeEventRow } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
 import { found } from '../http/route';

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
-import { Format } from '@/core/formats';
-import { ParcelId, SegmentId, TakeId } from '@/core/ids';
-import { parseUploadName } from '@/core/upload';
+import { ParcelId, SegmentId, TakeId } from '@/core/base/ids';
+import { Format } from '@/core/codec/formats';
+import { parseUploadName } from '@/core/recording/upload';
 import { Parcel, Segment, Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { type Lease, lease } from '../jobs/lease';

@@ -1,7 +1,7 @@
 import { parseArgs } from 'node:util';
-import { bytesText } from '@/core/figures';
-import { TakeId } from '@/core/ids';
-import { keptUntil } from '@/core/trash';
+import { bytesText } from '@/core/base/figures';
+import { TakeId } from '@/core/base/ids';
+import { keptUntil } from '@/core/keeping/trash';
 import { adoptTake, adoptText } from '../adopt';
 import { orm } from '../db/orm';
 import { queue } from '../jobs/queue';

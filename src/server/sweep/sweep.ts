@@ -1,8 +1,8 @@
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { type PairingState, pairingSentence } from '@/core/pairing';
-import { SegmentPart } from '@/core/take';
-import { uploadName } from '@/core/upload';
+import { type PairingState, pairingSentence } from '@/core/keeping/pairing';
+import { SegmentPart } from '@/core/recording/take';
+import { uploadName } from '@/core/recording/upload';
 import { dropOldVersions } from '../cut-versions';
 import { type JobSubject, Segment, Take } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';

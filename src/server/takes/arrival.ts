@@ -1,10 +1,10 @@
 import { copyFile, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { type Arrival, isOffered, isOverdue } from '@/core/arrival';
-import type { TakeId } from '@/core/ids';
-import { ProblemError } from '@/core/problem';
-import { SegmentPart } from '@/core/take';
-import { uploadName } from '@/core/upload';
+import type { TakeId } from '@/core/base/ids';
+import { ProblemError } from '@/core/base/problem';
+import { type Arrival, isOffered, isOverdue } from '@/core/recording/arrival';
+import { SegmentPart } from '@/core/recording/take';
+import { uploadName } from '@/core/recording/upload';
 import { Job, type Segment, Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';

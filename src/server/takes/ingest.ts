@@ -5,10 +5,16 @@ import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { LockMode } from '@mikro-orm/core';
 import type { z } from 'zod';
-import type { SegmentId, TakeId } from '@/core/ids';
-import { ProblemError } from '@/core/problem';
-import { type ConfirmPart, type SegmentHead, SegmentPart, type TakeEnd, type TakeHead } from '@/core/take';
-import { HASH_DIFFERS, LESSON_GONE, uploadName } from '@/core/upload';
+import type { SegmentId, TakeId } from '@/core/base/ids';
+import { ProblemError } from '@/core/base/problem';
+import {
+  type ConfirmPart,
+  type SegmentHead,
+  SegmentPart,
+  type TakeEnd,
+  type TakeHead,
+} from '@/core/recording/take';
+import { HASH_DIFFERS, LESSON_GONE, uploadName } from '@/core/recording/upload';
 import { Lesson, Segment, Take, Track } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
 import { found } from '../http/route';

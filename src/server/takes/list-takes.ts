@@ -1,6 +1,6 @@
+import type { LessonId } from '@/core/base/ids';
 import { Cut } from '@/core/cut/cut';
-import type { LessonId } from '@/core/ids';
-import type { TakeListEntry } from '@/core/lesson';
+import type { TakeListEntry } from '@/core/views/lesson';
 import { CutRow, Lesson, Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';

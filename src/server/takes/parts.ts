@@ -1,8 +1,8 @@
-import { heardInput } from '@/core/heard-sound';
-import type { TakeId } from '@/core/ids';
-import type { PlainInput } from '@/core/plain-input';
-import { segmentRuns } from '@/core/segment-runs';
-import type { SegmentHead } from '@/core/take';
+import type { TakeId } from '@/core/base/ids';
+import { heardInput } from '@/core/deliver/heard-sound';
+import type { PlainInput } from '@/core/deliver/plain-input';
+import { segmentRuns } from '@/core/recording/segment-runs';
+import type { SegmentHead } from '@/core/recording/take';
 import type { Take } from '../db/entities';
 import { joinedInput } from '../media/joined';
 import { packetTimes } from '../media/probe';

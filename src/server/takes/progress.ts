@@ -1,4 +1,4 @@
-import type { JobView } from '@/core/take-page';
+import type { JobView } from '@/core/views/take-page';
 import { Job, type JobKind, type JobSubject } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 

@@ -1,7 +1,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
-import type { TakeId } from '@/core/ids';
-import type { TakeEnd } from '@/core/take';
-import { TakeDocument } from '@/core/take-document';
+import type { TakeId } from '@/core/base/ids';
+import { TakeDocument } from '@/core/keeping/take-document';
+import type { TakeEnd } from '@/core/recording/take';
 import { Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { log } from '../log';

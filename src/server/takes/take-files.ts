@@ -1,9 +1,10 @@
 import { rm } from 'node:fs/promises';
-import { Format, type FormatSource, formatRefusal } from '@/core/formats';
-import { TakeId } from '@/core/ids';
-import { ProblemError } from '@/core/problem';
-import { Rig } from '@/core/rig';
-import type { TakeFile } from '@/core/take-page';
+import { TakeId } from '@/core/base/ids';
+import { ProblemError } from '@/core/base/problem';
+import { Format, type FormatSource, formatRefusal } from '@/core/codec/formats';
+import { codecOfString } from '@/core/codec/fourcc';
+import { Rig } from '@/core/rig/rig';
+import type { TakeFile } from '@/core/views/take-page';
 import { CopyRow, Job, type JobKind, Take, type TakeFileSubject } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';
@@ -19,8 +20,6 @@ export function partsOfSubject(subject: TakeFileSubject): { take: TakeId; what: 
   return { take: TakeId.parse(take), what };
 }
 
-const CODECS = { avc1: 'h264', vp09: 'vp9', av01: 'av1' } as const;
-
 /** What a take gives to make a format of. @param take with its tracks and segments */
 export function takeSource(take: Take): FormatSource {
   const tracks = take.tracks.getItems();
@@ -28,10 +27,7 @@ export function takeSource(take: Take): FormatSource {
     .filter(({ kind }) => kind === 'screen')
     .flatMap((track) => track.segments.getItems());
   const configuration = screens[0]?.configuration;
-  const codec =
-    configuration?.type === 'video'
-      ? CODECS[configuration.codec.split('.')[0] as keyof typeof CODECS]
-      : undefined;
+  const codec = configuration?.type === 'video' ? codecOfString(configuration.codec) : null;
   return {
     picture: codec
       ? {

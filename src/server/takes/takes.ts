@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { byItself } from '@/core/by-itself';
-import type { TakeId } from '@/core/ids';
-import { stagesDone, takeTitle } from '@/core/lesson';
-import { Rig } from '@/core/rig';
-import type { TakePage } from '@/core/take-page';
-import { Treatment } from '@/core/treatment/treatment';
+import { Treatment } from '@/core/audio/treatment';
+import type { TakeId } from '@/core/base/ids';
+import { byItself } from '@/core/recording/by-itself';
+import { Rig } from '@/core/rig/rig';
+import { stagesDone, takeTitle } from '@/core/views/lesson';
+import type { TakePage } from '@/core/views/take-page';
 import { Job, Take, TakeEventRow } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';

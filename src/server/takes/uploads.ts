@@ -8,7 +8,7 @@ import {
   parseUploadName,
   UPLOAD_BEGUN,
   uploadName,
-} from '@/core/upload';
+} from '@/core/recording/upload';
 import { config } from '../config';
 import { Segment } from '../db/entities';
 import { unitOfWork } from '../db/orm';

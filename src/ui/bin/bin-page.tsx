@@ -2,9 +2,9 @@
 
 import { Button, Empty, Popconfirm, Space, Table } from 'antd';
 import { useRouter } from 'next/navigation';
-import type { BinEntry } from '@/core/bin';
-import { bytesText } from '@/core/figures';
-import { KEEP_DAYS } from '@/core/trash';
+import { bytesText } from '@/core/base/figures';
+import type { BinEntry } from '@/core/keeping/bin';
+import { KEEP_DAYS } from '@/core/keeping/trash';
 import { ButtonLink } from '../shared/button-link';
 import { fetchJson } from '../shared/fetch-json';
 import { useTold } from '../shared/use-told';

@@ -2,6 +2,9 @@
 
 import { App, Button, Flex, Input } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { clockText } from '@/core/base/figures';
+import { newStepId, type StepId } from '@/core/base/ids';
+import { problemOf } from '@/core/base/problem';
 import {
   at,
   type Cut,
@@ -12,14 +15,12 @@ import {
   stepTitle,
   whereSeen,
 } from '@/core/cut/cut';
-import { type CutVersionView, cutOfTake, type EditPage } from '@/core/cut/edit-page';
 import { join, keep, moveEnd, remove, setGains, setLayout, setTitle, split } from '@/core/cut/edits';
 import { headsAndTails } from '@/core/cut/heads-and-tails';
-import { clockText } from '@/core/figures';
-import { newStepId, type StepId } from '@/core/ids';
-import type { ActionId } from '@/core/keys';
-import { isSoundOnly } from '@/core/picture-source';
-import { problemOf } from '@/core/problem';
+import { layoutName } from '@/core/layout/layout-kinds';
+import { isSoundOnly } from '@/core/rig/picture-source';
+import { type CutVersionView, cutOfTake, type EditPage } from '@/core/views/edit-page';
+import type { ActionId } from '@/core/views/keys';
 import { playerTake } from '@/player/files';
 import { Key } from '../keys/key';
 import { useAction } from '../keys/use-action';
@@ -36,7 +37,7 @@ import { fetchJson } from '../shared/fetch-json';
 import { PageLink } from '../shared/page-link';
 import { EditStrip, type Range } from './edit-strip';
 import { EditVerdict } from './edit-verdict';
-import { Layouts, layoutName } from './layouts';
+import { Layouts } from './layouts';
 import { StepSound } from './step-sound';
 import { TakeChoice } from './take-choice';
 import { useCut } from './use-cut';

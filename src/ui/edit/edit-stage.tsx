@@ -2,7 +2,7 @@
 
 import { Button } from 'antd';
 import { useRouter } from 'next/navigation';
-import { cutOfTake, type EditPage } from '@/core/cut/edit-page';
+import { cutOfTake, type EditPage } from '@/core/views/edit-page';
 import { useRoom } from '../lesson/lesson-room';
 import { ButtonLink } from '../shared/button-link';
 import { fetchJson } from '../shared/fetch-json';

@@ -3,10 +3,10 @@
 import { Button } from 'antd';
 import { scaleLinear } from 'd3-scale';
 import { useRef, useState } from 'react';
+import { clockText } from '@/core/base/figures';
+import type { StepId, TakeId } from '@/core/base/ids';
 import { type Cut, cutLengthUs, type Placed, placedPieces, placedSteps, stepTitle } from '@/core/cut/cut';
-import { clockText } from '@/core/figures';
-import type { StepId, TakeId } from '@/core/ids';
-import { TRACK_NAMES } from '@/core/take';
+import { TRACK_NAMES } from '@/core/recording/take';
 import { SOUND_TRACKS, soundColour, type TakePeaks, waveform } from '../player/peaks';
 import { PlaceStrip, STRIP_WIDTH } from '../player/place-strip';
 import { useHandle } from '../shared/use-handle';

@@ -1,11 +1,11 @@
 'use client';
 
 import { Button } from 'antd';
-import { clockText } from '@/core/figures';
-import type { LessonId } from '@/core/ids';
-import type { Problem } from '@/core/problem';
-import type { FrameRate } from '@/core/rational';
-import { timecodeText } from '@/core/timecode';
+import { clockText } from '@/core/base/figures';
+import type { LessonId } from '@/core/base/ids';
+import type { Problem } from '@/core/base/problem';
+import type { FrameRate } from '@/core/base/rational';
+import { timecodeText } from '@/core/base/timecode';
 import { Key } from '../keys/key';
 import { ButtonLink } from '../shared/button-link';
 import { Verdict } from '../shared/verdict';

@@ -2,19 +2,11 @@
 
 import { Collapse, Radio } from 'antd';
 import type { ReactNode } from 'react';
-import { colourKeyOf, isMirrored, type Layout } from '@/core/cut/cut';
-import { type CameraPlace, FIRST_PLACE } from '@/core/rig';
+import { colourKeyOf, isMirrored, LAYOUT_NAMES, type Layout } from '@/core/layout/layout-kinds';
+import { type CameraPlace, FIRST_PLACE } from '@/core/rig/rig';
 import { Pebbles } from '../set-up/choices';
 import { CameraBackground, CameraLook } from '../shared/camera-look';
 import type { ChangeHow } from '../shared/slider';
-
-const NAMES: Record<Layout['kind'], string> = {
-  screen: 'Screen',
-  corner: 'Camera in a corner',
-  'side-by-side': 'Side by side',
-  camera: 'Camera',
-};
-export const layoutName = ({ kind }: Layout): string => NAMES[kind];
 
 const screen = (x: number, width: number) => (
   <rect x={x} y="4" width={width} height="24" rx="3" fill="var(--river)" />
@@ -63,7 +55,7 @@ export function Layouts(props: {
     'side-by-side': { kind: 'side-by-side', camera: 'right', mirror, key },
     camera: { kind: 'camera', mirror, key },
   };
-  const kinds = Object.keys(NAMES) as Layout['kind'][];
+  const kinds = Object.keys(LAYOUT_NAMES) as Layout['kind'][];
   return (
     <section className="stack" aria-labelledby="layout">
       <h2 id="layout">Layout</h2>
@@ -85,7 +77,7 @@ export function Layouts(props: {
             <svg width="52" height="32" viewBox="0 0 52 32" aria-hidden="true">
               {DRAWINGS[kind]}
             </svg>
-            {NAMES[kind]}
+            {LAYOUT_NAMES[kind]}
           </Radio.Button>
         ))}
       </Radio.Group>

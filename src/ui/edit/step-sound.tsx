@@ -1,6 +1,6 @@
 import { Flex } from 'antd';
+import { gainText } from '@/core/base/decibels';
 import type { Gains } from '@/core/cut/cut';
-import { gainText } from '@/core/decibels';
 import { type ChangeHow, Slider } from '../shared/slider';
 
 const LEAST_DB = -40;

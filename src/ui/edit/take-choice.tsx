@@ -1,7 +1,7 @@
 import { App, Select } from 'antd';
+import { clockText } from '@/core/base/figures';
 import { type Cut, cutLengthUs } from '@/core/cut/cut';
-import type { EditPage } from '@/core/cut/edit-page';
-import { clockText } from '@/core/figures';
+import type { EditPage } from '@/core/views/edit-page';
 
 type Take = EditPage['takes'][number];
 

@@ -2,10 +2,10 @@
 
 import { useMutation } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
+import type { LessonId } from '@/core/base/ids';
+import { type Problem, problemOf } from '@/core/base/problem';
 import type { Cut } from '@/core/cut/cut';
 import { begin, type History, push, redo, replace, undo } from '@/core/cut/history';
-import type { LessonId } from '@/core/ids';
-import { type Problem, problemOf } from '@/core/problem';
 import { fetchJson } from '../shared/fetch-json';
 
 const SAVE_AFTER_MS = 400;

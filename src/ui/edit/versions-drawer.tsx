@@ -1,8 +1,8 @@
 'use client';
 
 import { Button, Drawer, Table, Tag } from 'antd';
-import type { CutVersionView } from '@/core/cut/edit-page';
-import { clockText } from '@/core/figures';
+import { clockText } from '@/core/base/figures';
+import type { CutVersionView } from '@/core/views/edit-page';
 
 /** The saved states of a cut, newest first. */
 export function VersionsDrawer(props: {

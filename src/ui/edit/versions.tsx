@@ -1,9 +1,9 @@
 import { Button } from 'antd';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
+import type { LessonId } from '@/core/base/ids';
 import type { Cut } from '@/core/cut/cut';
-import type { CutVersionView } from '@/core/cut/edit-page';
-import type { LessonId } from '@/core/ids';
+import type { CutVersionView } from '@/core/views/edit-page';
 import { fetchJson } from '../shared/fetch-json';
 import { useTold } from '../shared/use-told';
 

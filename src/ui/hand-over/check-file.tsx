@@ -1,9 +1,9 @@
 import { Button } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import type { Destination } from '@/core/destination';
-import { bytesText } from '@/core/figures';
-import { Problem, ProblemError, problemOf } from '@/core/problem';
-import { checkRules, type MeasuredFile } from '@/core/rules';
+import { bytesText } from '@/core/base/figures';
+import { Problem, ProblemError, problemOf } from '@/core/base/problem';
+import type { Destination } from '@/core/destination/destination';
+import { checkRules, type MeasuredFile } from '@/core/destination/rules';
 import { FileButton } from '../shared/file-button';
 import { RulesList } from './rules-list';
 

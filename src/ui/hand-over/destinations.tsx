@@ -1,5 +1,5 @@
 import { Button, Flex, Radio } from 'antd';
-import { fileName } from '@/core/names';
+import { fileName } from '@/core/base/names';
 import { FileButton } from '../shared/file-button';
 import { saveFile } from '../shared/save-file';
 import { useTold } from '../shared/use-told';

@@ -3,11 +3,11 @@
 import { Button, Col, Divider, Row } from 'antd';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
-import type { Destination } from '@/core/destination';
-import { aboutBytesText, bytesText, clockText } from '@/core/figures';
-import type { LessonId } from '@/core/ids';
-import type { HandOverPage, ParcelPlan } from '@/core/parcel';
-import { type Problem, problemOf } from '@/core/problem';
+import { aboutBytesText, bytesText, clockText } from '@/core/base/figures';
+import type { LessonId } from '@/core/base/ids';
+import { type Problem, problemOf } from '@/core/base/problem';
+import type { Destination } from '@/core/destination/destination';
+import type { HandOverPage, ParcelPlan } from '@/core/views/parcel';
 import { useRoom } from '../lesson/lesson-room';
 import { ButtonLink } from '../shared/button-link';
 import { fetchJson } from '../shared/fetch-json';

@@ -1,8 +1,8 @@
 import { Button, Checkbox, Col, Row } from 'antd';
 import { useState } from 'react';
-import { clarityText } from '@/core/clarity';
-import { aboutBytesText, bytesText, clockText } from '@/core/figures';
-import type { ParcelFacts, ParcelView } from '@/core/parcel';
+import { aboutBytesText, bytesText, clockText } from '@/core/base/figures';
+import { clarityText } from '@/core/image/clarity';
+import type { ParcelFacts, ParcelView } from '@/core/views/parcel';
 import { Figures } from '../shared/figures';
 import { RulesList } from './rules-list';
 

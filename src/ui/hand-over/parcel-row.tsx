@@ -1,9 +1,9 @@
 import { App, Button, Col, Flex, Popconfirm, Progress as ProgressBar, Row } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import { clarityText } from '@/core/clarity';
-import { bytesText, clockText } from '@/core/figures';
-import type { ParcelFacts, ParcelView } from '@/core/parcel';
-import type { JobView } from '@/core/take-page';
+import { bytesText, clockText } from '@/core/base/figures';
+import { clarityText } from '@/core/image/clarity';
+import type { ParcelFacts, ParcelView } from '@/core/views/parcel';
+import type { JobView } from '@/core/views/take-page';
 import { fetchJson } from '../shared/fetch-json';
 import { ShareLink } from '../shared/share-link';
 import { isOver, useJob } from '../shared/use-job';

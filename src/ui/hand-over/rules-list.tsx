@@ -1,5 +1,5 @@
 import { Flex, Table } from 'antd';
-import type { RuleResult } from '@/core/rules';
+import type { RuleResult } from '@/core/destination/rules';
 
 /** Every rule of a destination with what was measured in the finished file. Those that are not met come first. */
 export function RulesList({ rules }: { rules: readonly RuleResult[] }) {

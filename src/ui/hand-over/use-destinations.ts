@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
 import { z } from 'zod';
-import { DESTINATIONS, Destination } from '@/core/destination';
-import { readJsonFile } from '@/core/json-file';
-import { ProblemError } from '@/core/problem';
+import { readJsonFile } from '@/core/base/json-file';
+import { ProblemError } from '@/core/base/problem';
+import { DESTINATIONS, Destination } from '@/core/destination/destination';
 
 const KEPT = 'own-destinations';
 

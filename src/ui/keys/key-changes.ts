@@ -1,7 +1,7 @@
 'use client';
 
 import { useSyncExternalStore } from 'react';
-import { type ActionId, KeyChanges, keysOf } from '@/core/keys';
+import { type ActionId, KeyChanges, keysOf } from '@/core/views/keys';
 
 /** In this browser, for every page and tab of it. */
 const KEPT = 'keys';

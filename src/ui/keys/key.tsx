@@ -1,6 +1,6 @@
 'use client';
 
-import { type ActionId, keyText } from '@/core/keys';
+import { type ActionId, keyText } from '@/core/views/keys';
 import { useKeys, useMac } from './key-changes';
 
 /** The key of an action, shown where it acts; nothing when it has none. */

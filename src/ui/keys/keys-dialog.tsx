@@ -11,7 +11,7 @@ import {
   keysOf,
   keyText,
   withKey,
-} from '@/core/keys';
+} from '@/core/views/keys';
 import { changeKeys, useKeyChanges, useMac } from './key-changes';
 
 /** A key that somebody pressed for an action, and why the action does not have it yet. */

@@ -1,7 +1,7 @@
 'use client';
 
 import { useHotkeys } from 'react-hotkeys-hook';
-import type { ActionId } from '@/core/keys';
+import type { ActionId } from '@/core/views/keys';
 import { useKeys } from './key-changes';
 
 type Options = {

@@ -1,7 +1,7 @@
-import { newSegmentId, newTakeId } from '@/core/ids';
-import type { LessonView } from '@/core/lesson';
-import { PRACTICE_RIG } from '@/core/rig';
-import type { SegmentHead, TakeHead } from '@/core/take';
+import { newSegmentId, newTakeId } from '@/core/base/ids';
+import type { SegmentHead, TakeHead } from '@/core/recording/take';
+import { PRACTICE_RIG } from '@/core/rig/rig';
+import type { LessonView } from '@/core/views/lesson';
 import { machineFacts } from '@/recorder/machine';
 import { begin, sendUpTo } from '@/recorder/uploader/tus';
 import { fetchJson } from '../shared/fetch-json';

@@ -1,7 +1,7 @@
-import { type LessonId, newTakeId, type TakeId } from '@/core/ids';
-import type { LessonView } from '@/core/lesson';
-import { PRACTICE_RIG, Rig } from '@/core/rig';
-import type { TakeEnd, TakeHead } from '@/core/take';
+import { type LessonId, newTakeId, type TakeId } from '@/core/base/ids';
+import type { TakeEnd, TakeHead } from '@/core/recording/take';
+import { PRACTICE_RIG, Rig } from '@/core/rig/rig';
+import type { LessonView } from '@/core/views/lesson';
 import { FAULT_CHANNEL, type FaultOrder } from '@/practice/faults';
 import type { PictureKind } from '@/practice/messages';
 import { drawnSize, openPracticeDesk } from '@/practice/practice-desk';

@@ -1,7 +1,7 @@
 import { ALL_FORMATS, EncodedPacketSink, Input, UrlSource } from 'mediabunny';
+import { newStepId, type TakeId } from '@/core/base/ids';
 import { defaultCut } from '@/core/cut/cut';
-import { newStepId, type TakeId } from '@/core/ids';
-import { PRACTICE_RIG } from '@/core/rig';
+import { PRACTICE_RIG } from '@/core/rig/rig';
 import { openPlayer, type Player, type PlayerState } from '@/player/player';
 
 export type PlayerTimes = {

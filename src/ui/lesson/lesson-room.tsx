@@ -13,9 +13,9 @@ import {
   useState,
   useSyncExternalStore,
 } from 'react';
-import { type LessonView, STAGES, type Stage } from '@/core/lesson';
-import { problemOf } from '@/core/problem';
-import type { Rig } from '@/core/rig';
+import { problemOf } from '@/core/base/problem';
+import type { Rig } from '@/core/rig/rig';
+import { type LessonView, STAGES, type Stage } from '@/core/views/lesson';
 import { ARRANGED, type Arrangement } from '@/practice/desk/arrangement';
 import { keptSession, showSession } from '@/recorder/live-session';
 import { createSession, type Session, type SourceStates } from '@/recorder/session';

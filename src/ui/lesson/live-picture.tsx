@@ -2,11 +2,11 @@
 
 import { Flex } from 'antd';
 import { type CSSProperties, type ReactNode, useEffect, useRef } from 'react';
-import type { ColourKey } from '@/core/colour-key';
-import { type Fitted, fitted } from '@/core/fit';
-import { placeCamera } from '@/core/layout';
-import { isSoundOnly } from '@/core/picture-source';
-import type { Size } from '@/core/sizes';
+import type { Size } from '@/core/base/sizes';
+import type { ColourKey } from '@/core/image/colour-key';
+import { type Fitted, fitted } from '@/core/layout/fit';
+import { placeCamera } from '@/core/layout/layout';
+import { isSoundOnly } from '@/core/rig/picture-source';
 import type { Session } from '@/recorder/session';
 import { useRoom, useSourceStates } from './lesson-room';
 import { useOwnMirror } from './own-mirror';

@@ -2,8 +2,8 @@
 
 import { useSelector } from '@xstate/react';
 import { useEffect, useRef, useState } from 'react';
-import { SILENCE_DB } from '@/core/decibels';
-import { TRACK_NAMES } from '@/core/take';
+import { SILENCE_DB } from '@/core/base/decibels';
+import { TRACK_NAMES } from '@/core/recording/take';
 import type { Session } from '@/recorder/session';
 
 const BARS = 40;

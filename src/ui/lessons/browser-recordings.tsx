@@ -1,8 +1,8 @@
 'use client';
 
 import { App, Button, Popconfirm, Progress, Space, Table } from 'antd';
-import { bytesText } from '@/core/figures';
-import { LESSON_GONE } from '@/core/upload';
+import { bytesText } from '@/core/base/figures';
+import { LESSON_GONE } from '@/core/recording/upload';
 import { recordingFiles } from '@/recorder/save-recording';
 import type { WaitingRecording } from '@/recorder/uploader/messages';
 import { adoptTake, deleteRecording, hurryUploader, recoverTake } from '@/recorder/uploader/uploader';

@@ -3,8 +3,8 @@
 import { Button } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useEffect } from 'react';
-import { bytesText, clockText } from '@/core/figures';
-import type { LessonView } from '@/core/lesson';
+import { bytesText, clockText } from '@/core/base/figures';
+import type { LessonView } from '@/core/views/lesson';
 import type { UploadNews } from '@/recorder/uploader/messages';
 import { ButtonLink } from '../shared/button-link';
 import { Verdict } from '../shared/verdict';

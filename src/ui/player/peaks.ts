@@ -3,7 +3,7 @@
 import { useQueries } from '@tanstack/react-query';
 import type { ScaleLinear } from 'd3-scale';
 import { area } from 'd3-shape';
-import type { TakeId } from '@/core/ids';
+import type { TakeId } from '@/core/base/ids';
 
 export type SoundTrack = 'voice' | 'app-sound';
 /** The loudest of each short stretch of a take's sounds, 0 to 255, from the take's start on. */

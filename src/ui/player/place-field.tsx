@@ -2,8 +2,8 @@
 
 import { Input } from 'antd';
 import { useState } from 'react';
-import { type FrameRate, rateText } from '@/core/rational';
-import { readTimecode, timecodeText } from '@/core/timecode';
+import { type FrameRate, rateText } from '@/core/base/rational';
+import { readTimecode, timecodeText } from '@/core/base/timecode';
 
 /** The place in a film as a time code, which can be copied, and typed to go there; Escape discards what was typed. */
 export function PlaceField(props: {

@@ -2,7 +2,7 @@
 
 import { useDrag } from '@use-gesture/react';
 import type { ReactNode, RefObject } from 'react';
-import { clockText } from '@/core/figures';
+import { clockText } from '@/core/base/figures';
 
 /** How wide a strip's drawing is, whatever it is stretched to. */
 export const STRIP_WIDTH = 1000;

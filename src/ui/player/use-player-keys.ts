@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useRef } from 'react';
-import { shuttled } from '@/core/shuttle';
+import { shuttled } from '@/core/views/shuttle';
 import type { Player } from '@/player/player';
 import { useAction } from '../keys/use-action';
 

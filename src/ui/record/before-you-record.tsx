@@ -2,7 +2,7 @@
 
 import { useSelector } from '@xstate/react';
 import { useEffect, useState } from 'react';
-import { dbText } from '@/core/decibels';
+import { dbText } from '@/core/base/decibels';
 import { useRoom } from '../lesson/lesson-room';
 
 /** Louder than this is no noise of a quiet system. */

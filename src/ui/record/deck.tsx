@@ -3,9 +3,9 @@
 import { useSelector } from '@xstate/react';
 import { Button, Flex } from 'antd';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { bytesText, clockText } from '@/core/figures';
-import { isRealTime } from '@/core/rig';
-import { speedText } from '@/core/rig-choices';
+import { bytesText, clockText } from '@/core/base/figures';
+import { isRealTime } from '@/core/rig/rig';
+import { speedText } from '@/core/rig/rig-choices';
 import type { Session } from '@/recorder/session';
 import { Key } from '../keys/key';
 import { useAction } from '../keys/use-action';

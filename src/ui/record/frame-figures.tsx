@@ -2,8 +2,8 @@
 
 import { useSelector } from '@xstate/react';
 import { useSyncExternalStore } from 'react';
-import { bytesText } from '@/core/figures';
-import { fpsText } from '@/core/rational';
+import { bytesText } from '@/core/base/figures';
+import { fpsText } from '@/core/base/rational';
 import type { Session } from '@/recorder/session';
 import { uploadNews } from '@/recorder/uploader/uploader';
 import { Figures } from '../shared/figures';

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import type { Problem } from '@/core/problem';
+import type { Problem } from '@/core/base/problem';
 import { liveVerdict } from './live-verdict';
 
 type Snapshot = Parameters<typeof liveVerdict>[0];

@@ -3,8 +3,8 @@
 import { Button, Collapse, Skeleton } from 'antd';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
-import { problemOf } from '@/core/problem';
-import { nextWallTime, type ScheduledView, scheduleRefusal, wallTimeText } from '@/core/schedule';
+import { problemOf } from '@/core/base/problem';
+import { nextWallTime, type ScheduledView, scheduleRefusal, wallTimeText } from '@/core/recording/schedule';
 import type { Session } from '@/recorder/session';
 import { useKeepingTo, type useScheduled } from './use-scheduled';
 

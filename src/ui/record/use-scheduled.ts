@@ -3,8 +3,8 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useSelector } from '@xstate/react';
 import { useEffect, useRef } from 'react';
-import type { LessonId, ScheduleId } from '@/core/ids';
-import type { ScheduleChange, ScheduledView, ScheduleInput } from '@/core/schedule';
+import type { LessonId, ScheduleId } from '@/core/base/ids';
+import type { ScheduleChange, ScheduledView, ScheduleInput } from '@/core/recording/schedule';
 import type { Session } from '@/recorder/session';
 import { fetchJson } from '../shared/fetch-json';
 

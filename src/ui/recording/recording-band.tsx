@@ -3,7 +3,7 @@
 import { Alert, App, Button, Flex } from 'antd';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect } from 'react';
-import { clockText } from '@/core/figures';
+import { clockText } from '@/core/base/figures';
 import { onTakeEnded } from '@/recorder/live-session';
 import { ButtonLink } from '../shared/button-link';
 import { RecordingIcon } from './recording-icon';

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
-import type { LessonId } from '@/core/ids';
+import type { LessonId } from '@/core/base/ids';
 import { type LiveSession, liveSession } from '@/recorder/live-session';
 import {
   openRecordingChannel,

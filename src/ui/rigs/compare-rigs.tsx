@@ -1,13 +1,13 @@
 import { Table } from 'antd';
-import { CODEC_NAMES } from '@/core/codecs';
-import { NOTHING_MEASURED, planEncoding } from '@/core/encoding-plan';
-import { bitrateText, bytesText } from '@/core/figures';
-import { fitted } from '@/core/fit';
-import { type Flow, flowOf } from '@/core/flow';
-import { rateText } from '@/core/rational';
-import type { Rig } from '@/core/rig';
-import { differences } from '@/core/rig-choices';
-import { sizeText } from '@/core/sizes';
+import { bitrateText, bytesText } from '@/core/base/figures';
+import { rateText } from '@/core/base/rational';
+import { sizeText } from '@/core/base/sizes';
+import { CODEC_NAMES } from '@/core/codec/codecs';
+import { NOTHING_MEASURED, planEncoding } from '@/core/encoding/encoding-plan';
+import { type Flow, flowOf } from '@/core/encoding/flow';
+import { fitted } from '@/core/layout/fit';
+import type { Rig } from '@/core/rig/rig';
+import { differences } from '@/core/rig/rig-choices';
 
 export type Compared = { id: string; name: string; rig: Rig };
 

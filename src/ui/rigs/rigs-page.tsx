@@ -3,11 +3,11 @@
 import { Button } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { RigId } from '@/core/ids';
-import { freeName, type NamedRigView } from '@/core/named-rig';
-import { fileName } from '@/core/names';
-import { PURPOSES } from '@/core/purposes';
-import { readRigFile, rigFileText } from '@/core/rig-file';
+import type { RigId } from '@/core/base/ids';
+import { fileName } from '@/core/base/names';
+import { freeName, type NamedRigView } from '@/core/rig/named-rig';
+import { PURPOSES } from '@/core/rig/purposes';
+import { readRigFile, rigFileText } from '@/core/rig/rig-file';
 import { ButtonLink } from '../shared/button-link';
 import { EditableTitle } from '../shared/editable-title';
 import { fetchJson } from '../shared/fetch-json';

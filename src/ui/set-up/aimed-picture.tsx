@@ -1,10 +1,10 @@
 'use client';
 
 import type { CSSProperties } from 'react';
-import { firstKey } from '@/core/colour-key';
-import { fitted } from '@/core/fit';
-import type { Rig } from '@/core/rig';
-import { evenDown, type Size } from '@/core/sizes';
+import { evenDown, type Size } from '@/core/base/sizes';
+import { firstKey } from '@/core/image/colour-key';
+import { fitted } from '@/core/layout/fit';
+import type { Rig } from '@/core/rig/rig';
 import { isView, windowsIn } from '@/practice/desk/views';
 import { pickColour } from '@/recorder/look';
 import { useArrangement, useRoom, useSourceStates } from '../lesson/lesson-room';

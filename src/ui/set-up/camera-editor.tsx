@@ -1,10 +1,10 @@
 'use client';
 
 import type { PointerEvent } from 'react';
-import { moveCamera, resizeCamera } from '@/core/camera-place';
-import { placeCamera } from '@/core/layout';
-import type { CameraPlace } from '@/core/rig';
-import type { Size } from '@/core/sizes';
+import type { Size } from '@/core/base/sizes';
+import { moveCamera, resizeCamera } from '@/core/layout/camera-place';
+import { placeCamera } from '@/core/layout/layout';
+import type { CameraPlace } from '@/core/rig/rig';
 import { useOwnMirror } from '../lesson/own-mirror';
 import { useDrawing } from './use-drawing';
 

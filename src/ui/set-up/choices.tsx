@@ -3,7 +3,7 @@
 import { Flex, InputNumber, Segmented, Select, Tooltip } from 'antd';
 import type { ReactNode } from 'react';
 import { useEffect, useId, useState } from 'react';
-import { levelText } from '@/core/figures';
+import { levelText } from '@/core/base/figures';
 import { useSetUp } from './set-up-context';
 
 export type Option = { value: string; label: string; disabled?: boolean };

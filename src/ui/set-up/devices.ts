@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import type { DeviceSource } from '@/core/rig';
+import type { DeviceSource } from '@/core/rig/rig';
 
 export type Device = { id: string; label: string };
 export type Devices = { cameras: Device[]; microphones: Device[] };

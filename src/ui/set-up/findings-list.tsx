@@ -1,7 +1,7 @@
 'use client';
 
 import { Button } from 'antd';
-import type { Finding } from '@/core/preflight';
+import type { Finding } from '@/core/findings/preflight';
 import { useSetUp } from './set-up-context';
 
 /** What preflight found, each with what one click does about it. */

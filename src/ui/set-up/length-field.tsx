@@ -2,7 +2,7 @@
 
 import { Flex, Input } from 'antd';
 import { useEffect, useState } from 'react';
-import { MOST_LENGTH_S, readLength, typedLength } from '@/core/length';
+import { MOST_LENGTH_S, readLength, typedLength } from '@/core/base/length';
 
 /** A length that is typed as `m:ss`. It is committed on Enter and when the field is left; what is no length says so and changes nothing. */
 export function LengthField(props: {

@@ -2,10 +2,11 @@
 
 import { Collapse } from 'antd';
 import type { ReactNode } from 'react';
-import { propose } from '@/core/purposes';
-import { PRACTICE_RIG } from '@/core/rig';
-import { fieldNames, type RigPath } from '@/core/rig-choices';
-import { sameValue, valueAt } from '@/core/rig-values';
+import { sameValue } from '@/core/base/same-value';
+import { propose } from '@/core/rig/purposes';
+import { PRACTICE_RIG } from '@/core/rig/rig';
+import { fieldNames, type RigPath } from '@/core/rig/rig-choices';
+import { valueAt } from '@/core/rig/rig-values';
 import { useSetUp } from './set-up-context';
 
 /** What few people change, folded away; its head names what in it was changed. */

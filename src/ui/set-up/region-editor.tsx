@@ -1,7 +1,7 @@
 'use client';
 
-import { type Handle, moveRegion, type Region, resizeRegion, snapRegion } from '@/core/region';
-import { type Rect, type Size, sizeText } from '@/core/sizes';
+import { type Rect, type Size, sizeText } from '@/core/base/sizes';
+import { type Handle, moveRegion, type Region, resizeRegion, snapRegion } from '@/core/image/region';
 import { useDrawing } from './use-drawing';
 
 const HANDLES: (Handle & { name: string })[] = [

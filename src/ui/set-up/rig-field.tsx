@@ -1,8 +1,9 @@
 'use client';
 
 import { type ReactNode, useState } from 'react';
-import { type FieldPath, fieldNames, RIG_CHOICES } from '@/core/rig-choices';
-import { sameValue, type ValueAt, valueAt, withValue } from '@/core/rig-values';
+import { sameValue } from '@/core/base/same-value';
+import { type FieldPath, fieldNames, RIG_CHOICES } from '@/core/rig/rig-choices';
+import { type ValueAt, valueAt, withValue } from '@/core/rig/rig-values';
 import { Choice, type Explained, NumberField, Pebbles } from './choices';
 import { useSetUp } from './set-up-context';
 

@@ -1,8 +1,8 @@
 'use client';
 
 import { Button, Flex, Tooltip } from 'antd';
-import { changedSince, PURPOSES } from '@/core/purposes';
-import { sameValue } from '@/core/rig-values';
+import { sameValue } from '@/core/base/same-value';
+import { changedSince, PURPOSES } from '@/core/rig/purposes';
 import { useRoom } from '../lesson/lesson-room';
 import { useSetUp } from './set-up-context';
 

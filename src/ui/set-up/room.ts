@@ -2,8 +2,8 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { z } from 'zod';
-import { trackRates } from '@/core/rate';
-import { type Room, roomFor } from '@/core/room';
+import { type Room, roomFor } from '@/core/base/free-space';
+import { trackRates } from '@/core/encoding/rate';
 import { browserRoom } from '@/recorder/room/room';
 import { useRoom, useSourceStates } from '../lesson/lesson-room';
 

@@ -1,15 +1,15 @@
 'use client';
 
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react';
-import type { VideoCodec } from '@/core/codecs';
-import type { EncoderSpeed } from '@/core/encoder-speed';
-import { type EncodingPlan, planEncoding } from '@/core/encoding-plan';
-import { type Flow, flowOf } from '@/core/flow';
-import { measuredFor } from '@/core/measured';
-import { type Finding, preflight } from '@/core/preflight';
-import { standingReasons } from '@/core/purposes';
-import type { HintChoice } from '@/core/rate';
-import type { Rig } from '@/core/rig';
+import type { VideoCodec } from '@/core/codec/codecs';
+import type { EncoderSpeed } from '@/core/encoding/encoder-speed';
+import { type EncodingPlan, planEncoding } from '@/core/encoding/encoding-plan';
+import { type Flow, flowOf } from '@/core/encoding/flow';
+import { measuredFor } from '@/core/encoding/measured';
+import type { HintChoice } from '@/core/encoding/rate';
+import { type Finding, preflight } from '@/core/findings/preflight';
+import { standingReasons } from '@/core/rig/purposes';
+import type { Rig } from '@/core/rig/rig';
 import { useRoom, useSourceStates } from '../lesson/lesson-room';
 import { useActivity, useFacts, usePicture } from './use-facts';
 import { useHeld } from './use-held';

@@ -3,8 +3,8 @@
 import { Button, Col, Flex, Row, Skeleton } from 'antd';
 import dynamic from 'next/dynamic';
 import { type ComponentType, useEffect, useState } from 'react';
-import { limitNote } from '@/core/limits';
-import { mostSevere } from '@/core/preflight';
+import { mostSevere } from '@/core/findings/preflight';
+import { limitNote } from '@/core/rig/limits';
 import { useRoom } from '../lesson/lesson-room';
 import { Meter } from '../lesson/meter';
 import { ButtonLink } from '../shared/button-link';

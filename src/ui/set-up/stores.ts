@@ -1,9 +1,9 @@
 'use client';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import type { StoreInput, StoreView } from '@/core/final-store';
-import type { StoreId } from '@/core/ids';
-import type { Facts } from '@/core/preflight';
+import type { StoreId } from '@/core/base/ids';
+import type { Facts } from '@/core/findings/preflight';
+import type { StoreInput, StoreView } from '@/core/rig/final-store';
 import { useRoom } from '../lesson/lesson-room';
 import { fetchJson } from '../shared/fetch-json';
 

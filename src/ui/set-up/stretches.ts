@@ -1,4 +1,4 @@
-import type { Rig } from '@/core/rig';
+import type { Rig } from '@/core/rig/rig';
 
 /** The stretches of the flow: what can be changed, from the display to the disk. */
 export const STRETCHES = [

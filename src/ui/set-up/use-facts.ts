@@ -1,11 +1,11 @@
 'use client';
 
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
-import type { Activity } from '@/core/activity';
-import { type EncoderKnowledge, NOTHING_MEASURED } from '@/core/encoding-plan';
-import { fitted } from '@/core/fit';
-import { type Facts, preflight } from '@/core/preflight';
-import type { Size } from '@/core/sizes';
+import type { Size } from '@/core/base/sizes';
+import { type EncoderKnowledge, NOTHING_MEASURED } from '@/core/encoding/encoding-plan';
+import { type Facts, preflight } from '@/core/findings/preflight';
+import type { Activity } from '@/core/layout/activity';
+import { fitted } from '@/core/layout/fit';
 import { isView, outsideOf } from '@/practice/desk/views';
 import { followActivity } from '@/recorder/activity/activity';
 import { measuredAt, onMeasured } from '@/recorder/headroom';

@@ -1,9 +1,9 @@
 'use client';
 
 import { useEffect, useMemo, useReducer, useState } from 'react';
-import { holdFindings, NOTHING_HELD, nextHeldMs } from '@/core/held-findings';
-import type { Finding } from '@/core/preflight';
-import type { Rig } from '@/core/rig';
+import { holdFindings, NOTHING_HELD, nextHeldMs } from '@/core/findings/held-findings';
+import type { Finding } from '@/core/findings/preflight';
+import type { Rig } from '@/core/rig/rig';
 
 /** The findings that are worth showing: those that do not come and go. */
 export function useHeld(rig: Rig, found: readonly Finding[]): Finding[] {

@@ -1,9 +1,9 @@
 'use client';
 
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { type BitrateMarks, bitrateMarks } from '@/core/bitrate-marks';
-import { chooseCodec } from '@/core/encoder-speed';
-import { problemOf } from '@/core/problem';
+import { problemOf } from '@/core/base/problem';
+import { type BitrateMarks, bitrateMarks } from '@/core/encoding/bitrate-marks';
+import { chooseCodec } from '@/core/encoding/encoder-speed';
 import { measuredSpeeds, rememberSpeeds } from '@/recorder/headroom';
 import type { Crop } from '@/recorder/probe/messages';
 import { probeMarks, probeSpeeds } from '@/recorder/probe/probe';

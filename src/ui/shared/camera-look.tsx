@@ -2,8 +2,8 @@
 
 import { Button, ColorPicker, Flex } from 'antd';
 import { useId } from 'react';
-import { type ColourKey, firstKey, isGreyWall } from '@/core/colour-key';
-import type { CameraPlace } from '@/core/rig';
+import { type ColourKey, firstKey, isGreyWall } from '@/core/image/colour-key';
+import type { CameraPlace } from '@/core/rig/rig';
 import { Pebbles } from '../set-up/choices';
 import { type ChangeHow, Slider } from './slider';
 

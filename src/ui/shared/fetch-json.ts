@@ -1,4 +1,4 @@
-import { Problem, ProblemError } from '@/core/problem';
+import { Problem, ProblemError } from '@/core/base/problem';
 
 const LONGEST_KEPT_ALIVE = 20_000;
 

@@ -1,8 +1,8 @@
 import { CheckOutlined } from '@ant-design/icons';
 import { App, Button, Flex, Popconfirm } from 'antd';
 import { useEffect, useState } from 'react';
-import type { ParcelId, TakeId } from '@/core/ids';
-import type { ShareView } from '@/core/take-page';
+import type { ParcelId, TakeId } from '@/core/base/ids';
+import type { ShareView } from '@/core/views/take-page';
 import { fetchJson } from './fetch-json';
 import { useTold } from './use-told';
 

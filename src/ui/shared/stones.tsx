@@ -1,4 +1,4 @@
-import { STAGES, type Stage } from '@/core/lesson';
+import { STAGES, type Stage } from '@/core/views/lesson';
 import { PageLink } from './page-link';
 
 /** Corners of an uneven pebble: a superellipse with seeded wobble, so that each stone keeps its own shape. */

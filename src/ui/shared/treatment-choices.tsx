@@ -2,7 +2,7 @@
 
 import { Checkbox, Flex } from 'antd';
 import { useId } from 'react';
-import { FIRST_TREATMENT, type Treatment } from '@/core/treatment/treatment';
+import { FIRST_TREATMENT, type Treatment } from '@/core/audio/treatment';
 import { Slider } from './slider';
 
 /** The stages of voice processing, each with its own switch: in Set up for what comes, on a take's page for what was recorded. */

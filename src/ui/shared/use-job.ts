@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import type { JobView } from '@/core/take-page';
+import type { JobView } from '@/core/views/take-page';
 
 export const isOver = (job: JobView | null): boolean => job?.state !== 'waiting' && job?.state !== 'running';
 

@@ -2,7 +2,7 @@
 
 import { App } from 'antd';
 import { useCallback } from 'react';
-import { problemOf } from '@/core/problem';
+import { problemOf } from '@/core/base/problem';
 
 /**
  * Waits for something that was wished; when it cannot be done it says why, and what to do.

@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useEffect, useSyncExternalStore } from 'react';
-import type { TakeId } from '@/core/ids';
+import type { TakeId } from '@/core/base/ids';
 import { canPlayTracks, preparePlayer } from '@/player/player';
 import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
 import { Bank } from '../shared/bank';

@@ -1,10 +1,11 @@
 import { Table } from 'antd';
-import { gainText } from '@/core/decibels';
-import { bytesText } from '@/core/figures';
-import { fpsText } from '@/core/rational';
-import { sizeText } from '@/core/sizes';
-import { TRACK_NAMES, TrackKind } from '@/core/take';
-import type { TakePage } from '@/core/take-page';
+import { gainText } from '@/core/base/decibels';
+import { bytesText } from '@/core/base/figures';
+import { fpsText } from '@/core/base/rational';
+import { sizeText } from '@/core/base/sizes';
+import { recordedCodecName } from '@/core/codec/fourcc';
+import { TRACK_NAMES, TrackKind } from '@/core/recording/take';
+import type { TakePage } from '@/core/views/take-page';
 import { Figures } from '../shared/figures';
 
 const COLOURS: Record<TrackKind, string> = {
@@ -14,16 +15,6 @@ const COLOURS: Record<TrackKind, string> = {
   'app-sound': 'heron',
   events: 'ink-2',
 };
-
-const CODECS: Record<string, string> = {
-  avc1: 'H.264',
-  vp09: 'VP9',
-  av01: 'AV1',
-  opus: 'Opus',
-  'pcm-s16': 'PCM 16 bit',
-  'pcm-s24': 'PCM 24 bit',
-};
-const codecName = (codec: string) => CODECS[codec.split('.')[0] ?? ''] ?? codec;
 
 /** Target against recorded, from the ledger and from the files themselves. */
 export function TakeFigures({ take }: { take: TakePage }) {
@@ -112,8 +103,8 @@ function trackFigures(take: TakePage, track: TrackKind): { format: string; bytes
   const configuration = own[0]?.configuration;
   const parts = [
     configuration?.type === 'video' && sizeText(configuration),
-    configuration?.type === 'video' && codecName(configuration.codec),
-    configuration?.type === 'audio' && codecName(configuration.codec),
+    configuration?.type === 'video' && recordedCodecName(configuration.codec),
+    configuration?.type === 'audio' && recordedCodecName(configuration.codec),
     configuration?.type === 'audio' && (configuration.channels === 1 ? 'mono' : 'stereo'),
     configuration?.type === 'events' && 'pointer and keys',
     own.length > 1 && `${own.length} segments`,

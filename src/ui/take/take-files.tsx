@@ -2,9 +2,9 @@
 
 import { Button, Collapse } from 'antd';
 import { useEffect, useState } from 'react';
-import { bytesText } from '@/core/figures';
-import { CONTAINERS, type Format } from '@/core/formats';
-import type { TakePage } from '@/core/take-page';
+import { bytesText } from '@/core/base/figures';
+import { CONTAINERS, type Format } from '@/core/codec/formats';
+import type { TakePage } from '@/core/views/take-page';
 import { fetchJson } from '../shared/fetch-json';
 import { isOver } from '../shared/use-job';
 

@@ -2,9 +2,9 @@
 
 import { Button, Collapse } from 'antd';
 import { useState } from 'react';
-import { sameValue } from '@/core/rig-values';
-import type { TakePage } from '@/core/take-page';
-import { isTreated, type Treatment, treatmentText, UNTREATED } from '@/core/treatment/treatment';
+import { isTreated, type Treatment, treatmentText, UNTREATED } from '@/core/audio/treatment';
+import { sameValue } from '@/core/base/same-value';
+import type { TakePage } from '@/core/views/take-page';
 import { fetchJson } from '../shared/fetch-json';
 import { TreatmentChoices } from '../shared/treatment-choices';
 

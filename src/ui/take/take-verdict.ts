@@ -1,8 +1,8 @@
-import { bytesText, clockText } from '@/core/figures';
-import { frameOutcome } from '@/core/frame-outcome';
-import { gapSentence } from '@/core/gaps';
-import type { Problem } from '@/core/problem';
-import type { JobView, TakePage } from '@/core/take-page';
+import { bytesText, clockText } from '@/core/base/figures';
+import type { Problem } from '@/core/base/problem';
+import { frameOutcome } from '@/core/recording/frame-outcome';
+import { gapSentence } from '@/core/recording/gaps';
+import type { JobView, TakePage } from '@/core/views/take-page';
 import type { VerdictKind } from '../shared/verdict';
 
 /** "2 hours ago", "3 days ago". */

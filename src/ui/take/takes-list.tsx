@@ -2,9 +2,9 @@
 
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Button, Flex, Table, Tag, Typography } from 'antd';
-import { bytesText, clockText } from '@/core/figures';
-import type { LessonId, TakeId } from '@/core/ids';
-import type { TakeListEntry, TakeState } from '@/core/lesson';
+import { bytesText, clockText } from '@/core/base/figures';
+import type { LessonId, TakeId } from '@/core/base/ids';
+import type { TakeListEntry, TakeState } from '@/core/views/lesson';
 import { fetchJson } from '../shared/fetch-json';
 import { PageLink } from '../shared/page-link';
 import { useTold } from '../shared/use-told';

@@ -2,7 +2,7 @@
 
 import { scaleLinear } from 'd3-scale';
 import { useRef } from 'react';
-import type { TakePage } from '@/core/take-page';
+import type { TakePage } from '@/core/views/take-page';
 import { SOUND_TRACKS, soundColour, usePeaks, waveform } from '../player/peaks';
 import { PlaceStrip, STRIP_WIDTH } from '../player/place-strip';
 

@@ -2,12 +2,12 @@
 
 import { Button, Flex } from 'antd';
 import { useMemo, useRef, useState } from 'react';
+import { newStepId } from '@/core/base/ids';
+import { rateText } from '@/core/base/rational';
+import { timecodeText } from '@/core/base/timecode';
 import { defaultCut, gainsOf } from '@/core/cut/cut';
-import { newStepId } from '@/core/ids';
-import { isSoundOnly } from '@/core/picture-source';
-import { rateText } from '@/core/rational';
-import type { TakePage } from '@/core/take-page';
-import { timecodeText } from '@/core/timecode';
+import { isSoundOnly } from '@/core/rig/picture-source';
+import type { TakePage } from '@/core/views/take-page';
 import { playerTake } from '@/player/files';
 import { Key } from '../keys/key';
 import { FullScreen } from '../player/full-screen';

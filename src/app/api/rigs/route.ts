@@ -1,4 +1,4 @@
-import { NamedRigInput } from '@/core/named-rig';
+import { NamedRigInput } from '@/core/rig/named-rig';
 import { route } from '@/server/http/route';
 import { createRig, listRigs } from '@/server/rigs';
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ParcelId, TakeId } from '@/core/ids';
+import { ParcelId, TakeId } from '@/core/base/ids';
 import { route } from '@/server/http/route';
 import { makeShare } from '@/server/shares';
 

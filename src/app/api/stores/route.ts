@@ -1,4 +1,4 @@
-import { StoreInput } from '@/core/final-store';
+import { StoreInput } from '@/core/rig/final-store';
 import { route } from '@/server/http/route';
 import { addStore, listStores } from '@/server/stores';
 

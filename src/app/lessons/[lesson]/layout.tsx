@@ -1,7 +1,7 @@
 import { cookies } from 'next/headers';
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
-import { LessonId } from '@/core/ids';
+import { LessonId } from '@/core/base/ids';
 import { readLesson } from '@/server/lessons';
 import { LessonRoom } from '@/ui/lesson/lesson-room';
 import { lightOf } from '@/ui/shared/light';

@@ -1,6 +1,6 @@
 import { cookies } from 'next/headers';
 import { notFound } from 'next/navigation';
-import { TakeId } from '@/core/ids';
+import { TakeId } from '@/core/base/ids';
 import { readTake } from '@/server/takes/takes';
 import { lightOf } from '@/ui/shared/light';
 import { ArrivingTake } from '@/ui/take/arriving-take';

@@ -1,16 +1,16 @@
 'use client';
 
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
-import { CODEC_NAMES } from '@/core/codecs';
-import { aboutBitrateText, aboutBytesText, bitrateText, bytesText, levelText } from '@/core/figures';
-import type { Amount } from '@/core/flow';
-import { SOURCE_FPS } from '@/core/flow';
-import { lengthText } from '@/core/length';
-import { rateText } from '@/core/rational';
-import { isRealTime } from '@/core/rig';
-import { speedText } from '@/core/rig-choices';
-import { roomText } from '@/core/room';
-import { sizeText } from '@/core/sizes';
+import { aboutBitrateText, aboutBytesText, bitrateText, bytesText, levelText } from '@/core/base/figures';
+import { roomText } from '@/core/base/free-space';
+import { lengthText } from '@/core/base/length';
+import { rateText } from '@/core/base/rational';
+import { sizeText } from '@/core/base/sizes';
+import { CODEC_NAMES } from '@/core/codec/codecs';
+import type { Amount } from '@/core/encoding/flow';
+import { SOURCE_FPS } from '@/core/encoding/flow';
+import { isRealTime } from '@/core/rig/rig';
+import { speedText } from '@/core/rig/rig-choices';
 import { useRoomLeft } from '../room';
 import { useSetUp } from '../set-up-context';
 import { isDry, STRETCH_NAMES, STRETCHES, type Stretch } from '../stretches';

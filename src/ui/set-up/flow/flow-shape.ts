@@ -1,5 +1,5 @@
 import { area, curveBumpX, curveMonotoneX } from 'd3-shape';
-import { type Amount, type Flow, flowWidth } from '@/core/flow';
+import { type Amount, type Flow, flowWidth } from '@/core/encoding/flow';
 
 export type FlowKind = 'screen' | 'camera' | 'voice' | 'app-sound';
 

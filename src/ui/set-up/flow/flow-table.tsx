@@ -1,7 +1,7 @@
 'use client';
 
-import { aboutBitrateText, aboutBytesText, bitrateText, bytesText } from '@/core/figures';
-import type { Amount } from '@/core/flow';
+import { aboutBitrateText, aboutBytesText, bitrateText, bytesText } from '@/core/base/figures';
+import type { Amount } from '@/core/encoding/flow';
 import { useSetUp } from '../set-up-context';
 
 type Write = (value: number) => string;

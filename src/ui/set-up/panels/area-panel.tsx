@@ -2,10 +2,10 @@
 
 import { Button, Flex, Input } from 'antd';
 import { useState } from 'react';
-import { fitted } from '@/core/fit';
-import { isSoundOnly } from '@/core/picture-source';
-import { LEAST_SIDE, type Region, sizedRegion } from '@/core/region';
-import { evenDown, KNOWN_SIZES, type Size, sizeText } from '@/core/sizes';
+import { evenDown, KNOWN_SIZES, type Size, sizeText } from '@/core/base/sizes';
+import { LEAST_SIDE, type Region, sizedRegion } from '@/core/image/region';
+import { fitted } from '@/core/layout/fit';
+import { isSoundOnly } from '@/core/rig/picture-source';
 import { PROGRAM_NAMES } from '@/practice/desk/arrangement';
 import { isView, pointerShift, windowsIn } from '@/practice/desk/views';
 import { useArrangement, useRoom, useSourceStates } from '../../lesson/lesson-room';

@@ -3,9 +3,9 @@
 import { Button, Flex, Slider } from 'antd';
 import { scaleLog } from 'd3-scale';
 import { useEffect, useRef } from 'react';
-import { bitrateText } from '@/core/figures';
-import { megabytesPerMinute } from '@/core/rate';
-import { framesPerSecond } from '@/core/rational';
+import { bitrateText } from '@/core/base/figures';
+import { framesPerSecond } from '@/core/base/rational';
+import { megabytesPerMinute } from '@/core/encoding/rate';
 import type { Crop } from '@/recorder/probe/messages';
 import { Reason } from '../choices';
 import { useSetUp } from '../set-up-context';

@@ -1,11 +1,11 @@
 'use client';
 
-import { isSoundOnly } from '@/core/picture-source';
-import { framesPerSecond } from '@/core/rational';
-import type { CameraPlace, Rig } from '@/core/rig';
-import { PRACTICE_RIG } from '@/core/rig';
-import { sameValue } from '@/core/rig-values';
-import { type Size, sizeText } from '@/core/sizes';
+import { framesPerSecond } from '@/core/base/rational';
+import { sameValue } from '@/core/base/same-value';
+import { type Size, sizeText } from '@/core/base/sizes';
+import { isSoundOnly } from '@/core/rig/picture-source';
+import type { CameraPlace, Rig } from '@/core/rig/rig';
+import { PRACTICE_RIG } from '@/core/rig/rig';
 import { PRACTICE_DEVICES } from '@/practice/practice-desk';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
 import { useOwnMirror } from '../../lesson/own-mirror';

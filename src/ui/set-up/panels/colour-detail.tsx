@@ -2,8 +2,8 @@
 
 import { Collapse, Flex } from 'antd';
 import { useEffect, useState } from 'react';
-import { halveColour } from '@/core/chroma';
-import { colourWindows, textClarity } from '@/core/clarity';
+import { halveColour } from '@/core/image/chroma';
+import { colourWindows, textClarity } from '@/core/image/clarity';
 import type { Crop } from '@/recorder/probe/messages';
 import { CropPicture } from './bitrate-slider';
 

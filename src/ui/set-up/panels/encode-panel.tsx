@@ -1,12 +1,12 @@
 'use client';
 
 import { Button, Flex } from 'antd';
-import { CODEC_NAMES, VideoCodec } from '@/core/codecs';
-import { isSameControl, speedOf } from '@/core/encoder-speed';
-import { LEVELS, lowestLevel } from '@/core/levels';
-import { isSoundOnly } from '@/core/picture-source';
-import { keyframeDistance } from '@/core/rig';
-import { fieldNames, type RigPath } from '@/core/rig-choices';
+import { CODEC_NAMES, VideoCodec } from '@/core/codec/codecs';
+import { LEVELS, lowestLevel } from '@/core/codec/levels';
+import { isSameControl, speedOf } from '@/core/encoding/encoder-speed';
+import { isSoundOnly } from '@/core/rig/picture-source';
+import { keyframeDistance } from '@/core/rig/rig';
+import { fieldNames, type RigPath } from '@/core/rig/rig-choices';
 import { NumberField } from '../choices';
 import { More } from '../more';
 import { RigNumber, RigSegmented, RigSelect } from '../rig-field';

@@ -2,9 +2,9 @@
 
 import { Radio } from 'antd';
 import { scaleLinear } from 'd3-scale';
-import { CODEC_NAMES, VideoCodec } from '@/core/codecs';
-import { pace, speedOf } from '@/core/encoder-speed';
-import { framesPerSecond, rateText } from '@/core/rational';
+import { framesPerSecond, rateText } from '@/core/base/rational';
+import { CODEC_NAMES, VideoCodec } from '@/core/codec/codecs';
+import { pace, speedOf } from '@/core/encoding/encoder-speed';
 import { Reason } from '../choices';
 import { useSetUp } from '../set-up-context';
 

@@ -2,10 +2,10 @@
 
 import { Input } from 'antd';
 import { useEffect, useState } from 'react';
-import { lengthText } from '@/core/length';
-import { fileName, fillPattern, NAME_WORDS, nameMoment, unknownWords } from '@/core/names';
-import { PURPOSES } from '@/core/purposes';
-import { sizeText } from '@/core/sizes';
+import { lengthText } from '@/core/base/length';
+import { fileName, fillPattern, NAME_WORDS, nameMoment, unknownWords } from '@/core/base/names';
+import { sizeText } from '@/core/base/sizes';
+import { PURPOSES } from '@/core/rig/purposes';
 import { useRoom } from '../../lesson/lesson-room';
 import { Reason } from '../choices';
 import { LengthField } from '../length-field';

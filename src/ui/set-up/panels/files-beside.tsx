@@ -1,7 +1,7 @@
 'use client';
 
 import { Checkbox, Table } from 'antd';
-import { CONTAINERS, Format, formatRefusal, formatSource } from '@/core/formats';
+import { CONTAINERS, Format, formatRefusal, formatSource } from '@/core/codec/formats';
 import { Reason } from '../choices';
 import { useSetUp } from '../set-up-context';
 

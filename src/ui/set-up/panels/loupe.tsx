@@ -2,8 +2,8 @@
 
 import { Button } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import { problemOf } from '@/core/problem';
-import type { LiveFilter } from '@/core/rig';
+import { problemOf } from '@/core/base/problem';
+import type { LiveFilter } from '@/core/rig/rig';
 import { LIVE_FILTER_MS, type Looked, lookThrough } from '@/recorder/loupe/loupe';
 import { useRoom } from '../../lesson/lesson-room';
 import { useHandle } from '../../shared/use-handle';

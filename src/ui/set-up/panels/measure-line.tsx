@@ -1,7 +1,7 @@
 'use client';
 
 import { Button, Flex } from 'antd';
-import { bitrateText } from '@/core/figures';
+import { bitrateText } from '@/core/base/figures';
 import { useSetUp } from '../set-up-context';
 import { usePicture } from '../use-facts';
 import { CropPicture } from './bitrate-slider';

@@ -1,11 +1,11 @@
 'use client';
 
 import { Flex } from 'antd';
-import type { Flow } from '@/core/flow';
-import { framesPerSecond, rateText } from '@/core/rational';
-import { isRealTime } from '@/core/rig';
-import { speedText } from '@/core/rig-choices';
-import { KNOWN_SIZES, sizeText } from '@/core/sizes';
+import { framesPerSecond, rateText } from '@/core/base/rational';
+import { KNOWN_SIZES, sizeText } from '@/core/base/sizes';
+import type { Flow } from '@/core/encoding/flow';
+import { isRealTime } from '@/core/rig/rig';
+import { speedText } from '@/core/rig/rig-choices';
 import { NumberInput } from '../choices';
 import { More } from '../more';
 import { RigSelect } from '../rig-field';

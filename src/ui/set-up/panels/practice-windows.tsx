@@ -1,8 +1,8 @@
 'use client';
 
 import { Button, Flex } from 'antd';
-import type { Rect } from '@/core/sizes';
-import { sizeText } from '@/core/sizes';
+import type { Rect } from '@/core/base/sizes';
+import { sizeText } from '@/core/base/sizes';
 import {
   ARRANGED,
   arranged,

@@ -3,11 +3,11 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Button, Input, Radio, Segmented, Tag } from 'antd';
 import { useState } from 'react';
-import { freeName, NamedRigView } from '@/core/named-rig';
-import { fileName } from '@/core/names';
-import { changedSince, PURPOSES, propose, restored } from '@/core/purposes';
-import { type Purpose, PurposeKind } from '@/core/rig';
-import { readRigFile, rigFileText } from '@/core/rig-file';
+import { fileName } from '@/core/base/names';
+import { freeName, NamedRigView } from '@/core/rig/named-rig';
+import { changedSince, PURPOSES, propose, restored } from '@/core/rig/purposes';
+import { type Purpose, PurposeKind } from '@/core/rig/rig';
+import { readRigFile, rigFileText } from '@/core/rig/rig-file';
 import { useRoom } from '../../lesson/lesson-room';
 import { ButtonLink } from '../../shared/button-link';
 import { fetchJson } from '../../shared/fetch-json';

@@ -1,8 +1,8 @@
 'use client';
 
-import { fieldNames } from '@/core/rig-choices';
-import { withValue } from '@/core/rig-values';
-import { OPUS_RATES, type SampleRate } from '@/core/sample-rate';
+import { OPUS_RATES, type SampleRate } from '@/core/codec/sample-rate';
+import { fieldNames } from '@/core/rig/rig-choices';
+import { withValue } from '@/core/rig/rig-values';
 import { Pebbles } from '../choices';
 import { RigNumber, RigSelect } from '../rig-field';
 import { useSetUp } from '../set-up-context';

@@ -1,9 +1,9 @@
 'use client';
 
-import { type AppSoundSource, type DeviceSource, firstAppSound, firstVoice, type Rig } from '@/core/rig';
-import { withValue } from '@/core/rig-values';
-import { LEAST_SAID_LUFS, levelVerdict, lufsText, underVoice } from '@/core/sound-heard';
-import { isTreated } from '@/core/treatment/treatment';
+import { LEAST_SAID_LUFS, levelVerdict, lufsText, underVoice } from '@/core/audio/sound-heard';
+import { isTreated } from '@/core/audio/treatment';
+import { type AppSoundSource, type DeviceSource, firstAppSound, firstVoice, type Rig } from '@/core/rig/rig';
+import { withValue } from '@/core/rig/rig-values';
 import { PRACTICE_DEVICES } from '@/practice/practice-desk';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
 import { TreatmentChoices } from '../../shared/treatment-choices';

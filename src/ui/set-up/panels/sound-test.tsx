@@ -2,10 +2,10 @@
 
 import { Button } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import { bytesText } from '@/core/figures';
-import { problemOf } from '@/core/problem';
-import { SOUND_TEST_S, soundTestWords } from '@/core/sound-test';
-import { isTreated, treatmentText, UNTREATED } from '@/core/treatment/treatment';
+import { isTreated, treatmentText, UNTREATED } from '@/core/audio/treatment';
+import { bytesText } from '@/core/base/figures';
+import { problemOf } from '@/core/base/problem';
+import { SOUND_TEST_S, soundTestWords } from '@/core/recording/sound-test';
 import { deviceKey, type KeptSounds, keptSounds } from '@/recorder/sound-test/kept-tests';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';
 import { useSoundPlay } from './use-sound-play';

@@ -1,12 +1,12 @@
 'use client';
 
 import { Button } from 'antd';
+import { sizeText } from '@/core/base/sizes';
 import { SURFACE_NAMES } from '@/core/findings/wrong-surface';
-import { withPictureSource } from '@/core/picture-source';
-import { regionWithin } from '@/core/region';
-import type { PictureSource, Surface } from '@/core/rig';
-import { sizeText } from '@/core/sizes';
-import { sizeDifference } from '@/core/subject-size';
+import { regionWithin } from '@/core/image/region';
+import { sizeDifference } from '@/core/image/subject-size';
+import { withPictureSource } from '@/core/rig/picture-source';
+import type { PictureSource, Surface } from '@/core/rig/rig';
 import { isView, VIEWS } from '@/practice/desk/views';
 import { PRACTICE_DEVICES } from '@/practice/practice-desk';
 import { useRoom, useSourceStates } from '../../lesson/lesson-room';

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import type { Treatment } from '@/core/treatment/treatment';
+import type { Treatment } from '@/core/audio/treatment';
 import { RNNOISE_WASM, TREAT_PROCESSOR, TREAT_WORKLET } from '@/sound/names';
 
 type Sound = { samples: Float32Array<ArrayBuffer>; sampleRate: number };

@@ -1,7 +1,7 @@
 'use client';
 
 import { Button } from 'antd';
-import { arrivalVerdict, arrivingPx, VIEWERS } from '@/core/text-height';
+import { arrivalVerdict, arrivingPx, VIEWERS } from '@/core/image/text-height';
 import { RigSelect } from '../rig-field';
 import { useSetUp } from '../set-up-context';
 import { usePicture } from '../use-facts';

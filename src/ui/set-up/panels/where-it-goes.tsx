@@ -2,13 +2,13 @@
 
 import { Button, Form, Input } from 'antd';
 import { useState } from 'react';
-import { DESTINATIONS } from '@/core/destination';
-import { storeText } from '@/core/final-store';
-import type { StoreId } from '@/core/ids';
-import { problemOf } from '@/core/problem';
-import type { Rig } from '@/core/rig';
-import { AFTER_STOP, fieldNames } from '@/core/rig-choices';
-import { roomFor, roomText } from '@/core/room';
+import { roomFor, roomText } from '@/core/base/free-space';
+import type { StoreId } from '@/core/base/ids';
+import { problemOf } from '@/core/base/problem';
+import { DESTINATIONS } from '@/core/destination/destination';
+import { storeText } from '@/core/rig/final-store';
+import type { Rig } from '@/core/rig/rig';
+import { AFTER_STOP, fieldNames } from '@/core/rig/rig-choices';
 import { useTold } from '../../shared/use-told';
 import { Choice } from '../choices';
 import { RigSelect } from '../rig-field';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ParcelId } from '@/core/ids';
+import { ParcelId } from '@/core/base/ids';
 import { route } from '@/server/http/route';
 import { changeParcel, readParcel } from '@/server/parcels';
 

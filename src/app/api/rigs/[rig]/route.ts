@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { RigId } from '@/core/ids';
-import { NamedRigChange } from '@/core/named-rig';
+import { RigId } from '@/core/base/ids';
+import { NamedRigChange } from '@/core/rig/named-rig';
 import { route } from '@/server/http/route';
 import { changeRig } from '@/server/rigs';
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { ScheduleId } from '@/core/ids';
-import { ScheduleChange } from '@/core/schedule';
+import { ScheduleId } from '@/core/base/ids';
+import { ScheduleChange } from '@/core/recording/schedule';
 import { route } from '@/server/http/route';
 import { changeScheduled } from '@/server/scheduled';
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ShareToken } from '@/core/ids';
+import { ShareToken } from '@/core/base/ids';
 import { route } from '@/server/http/route';
 import { revokeShare } from '@/server/shares';
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { StoreId } from '@/core/ids';
+import { StoreId } from '@/core/base/ids';
 import { route } from '@/server/http/route';
 import { removeStore } from '@/server/stores';
 

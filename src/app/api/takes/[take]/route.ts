@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { TakeId } from '@/core/ids';
-import { ProblemError } from '@/core/problem';
-import { TakeHead } from '@/core/take';
+import { TakeId } from '@/core/base/ids';
+import { ProblemError } from '@/core/base/problem';
+import { TakeHead } from '@/core/recording/take';
 import { route } from '@/server/http/route';
 import { createTake, discardTake } from '@/server/takes/ingest';
 import { changeTake, TakeChange } from '@/server/takes/takes';

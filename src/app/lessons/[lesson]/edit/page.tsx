@@ -1,5 +1,5 @@
 import { notFound } from 'next/navigation';
-import { LessonId } from '@/core/ids';
+import { LessonId } from '@/core/base/ids';
 import { readEdit } from '@/server/cuts';
 import { EditStage } from '@/ui/edit/edit-stage';
 

@@ -1,5 +1,5 @@
 import { notFound } from 'next/navigation';
-import { LessonId } from '@/core/ids';
+import { LessonId } from '@/core/base/ids';
 import { readHandOver } from '@/server/parcels';
 import { HandOverStage } from '@/ui/hand-over/hand-over-stage';
 

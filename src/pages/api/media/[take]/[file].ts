@@ -1,6 +1,6 @@
 import type { NextApiRequest, NextApiResponse } from 'next';
 import { z } from 'zod';
-import { SegmentId, TakeId } from '@/core/ids';
+import { SegmentId, TakeId } from '@/core/base/ids';
 import { sendMedia } from '@/server/http/send-media';
 import { MADE_FILES, madePath, segmentPath } from '@/server/store';
 

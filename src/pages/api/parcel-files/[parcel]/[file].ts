@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import type { NextApiRequest, NextApiResponse } from 'next';
 import { z } from 'zod';
-import { ParcelId } from '@/core/ids';
+import { ParcelId } from '@/core/base/ids';
 import { sendMedia } from '@/server/http/send-media';
 import { parcelDir } from '@/server/store';
 

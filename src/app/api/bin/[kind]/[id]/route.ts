@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { BinKind } from '@/core/bin';
-import { LessonId } from '@/core/ids';
+import { LessonId } from '@/core/base/ids';
+import { BinKind } from '@/core/keeping/bin';
 import { route } from '@/server/http/route';
 import { deleteFromBin, restoreFromBin } from '@/server/sweep/bin';
 

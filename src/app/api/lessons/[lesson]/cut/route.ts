@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { CutSave } from '@/core/cut/edit-page';
-import { LessonId } from '@/core/ids';
+import { LessonId } from '@/core/base/ids';
+import { CutSave } from '@/core/views/edit-page';
 import { saveCut } from '@/server/cuts';
 import { route } from '@/server/http/route';
 

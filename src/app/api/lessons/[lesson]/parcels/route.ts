@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { Destination } from '@/core/destination';
-import { LessonId } from '@/core/ids';
+import { LessonId } from '@/core/base/ids';
+import { Destination } from '@/core/destination/destination';
 import { route } from '@/server/http/route';
 import { listParcels, orderParcel } from '@/server/parcels';
 

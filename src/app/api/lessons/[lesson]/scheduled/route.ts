@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { LessonId } from '@/core/ids';
-import { ScheduleInput } from '@/core/schedule';
+import { LessonId } from '@/core/base/ids';
+import { ScheduleInput } from '@/core/recording/schedule';
 import { route } from '@/server/http/route';
 import { listScheduled, schedule } from '@/server/scheduled';
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { LessonId } from '@/core/ids';
+import { LessonId } from '@/core/base/ids';
 import { route } from '@/server/http/route';
 import { listTakes } from '@/server/takes/list-takes';
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { TakeId } from '@/core/ids';
-import { TakeEnd } from '@/core/take';
+import { TakeId } from '@/core/base/ids';
+import { TakeEnd } from '@/core/recording/take';
 import { route } from '@/server/http/route';
 import { endTake } from '@/server/takes/ingest';
 

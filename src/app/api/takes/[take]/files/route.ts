@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { Format } from '@/core/formats';
-import { TakeId } from '@/core/ids';
+import { TakeId } from '@/core/base/ids';
+import { Format } from '@/core/codec/formats';
 import { route } from '@/server/http/route';
 import { orderCopies, orderFormat } from '@/server/takes/take-files';
 

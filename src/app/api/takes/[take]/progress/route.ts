@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { TakeId } from '@/core/ids';
+import { TakeId } from '@/core/base/ids';
 import { route } from '@/server/http/route';
 import { progressStream } from '@/server/takes/progress';
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { SegmentId, TakeId } from '@/core/ids';
-import { ProblemError } from '@/core/problem';
-import { SegmentHead } from '@/core/take';
+import { SegmentId, TakeId } from '@/core/base/ids';
+import { ProblemError } from '@/core/base/problem';
+import { SegmentHead } from '@/core/recording/take';
 import { route } from '@/server/http/route';
 import { announceSegment } from '@/server/takes/ingest';
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { SegmentId, TakeId } from '@/core/ids';
-import { ConfirmPart } from '@/core/take';
+import { SegmentId, TakeId } from '@/core/base/ids';
+import { ConfirmPart } from '@/core/recording/take';
 import { route } from '@/server/http/route';
 import { confirmPart } from '@/server/takes/ingest';
 

@@ -1,0 +1,49 @@
+import type { EncodedPart, PicturePart, PlannedPicture } from '../deliver/planned-picture';
+import { boundaryEncoderArgs, pictureEncoderArgs } from './encoder-args';
+import { outputFilters } from './output-filters';
+import { type GraphFile, pictureGraph } from './picture-graph';
+
+/** Where a part's film lies, or what it is copied from. */
+export const filmPath = (part: PicturePart, scratch: string): string =>
+  part.kind === 'copy' ? part.path : `${scratch}/${part.name}.mp4`;
+
+/** Where some composed pictures of a part lie as they went into the encoder: raw 4:2:0. */
+export const referencePath = ({ name }: EncodedPart, scratch: string): string => `${scratch}/${name}.yuv`;
+
+/**
+ * What ffmpeg is told to compose and encode one part.
+ * @param scratch folder in which everything is made
+ * @returns all arguments, and the small files that must lie there before
+ */
+export function encodePartCommand(
+  part: EncodedPart,
+  { size, shape }: PlannedPicture,
+  scratch: string,
+): { args: string[]; files: GraphFile[] } {
+  const { rate, frames, encoder, compared } = part;
+  const graph = pictureGraph({ ...part, size }, `${scratch}/${part.name}`);
+  const first = compared.frames[0] ?? frames;
+  const offset = (compared.every - first) % compared.every;
+  const chains = [
+    ...graph.chains,
+    '[picture]split=2[made][before]',
+    `[made]${outputFilters(size, shape)}[out]`,
+    `[before]select='not(mod(n+${offset},${compared.every}))',format=yuv420p[reference]`,
+  ];
+  const encoderArgs =
+    encoder === 'boundary'
+      ? boundaryEncoderArgs()
+      : pictureEncoderArgs(encoder.destination, rate, encoder.crf, shape.canvas);
+  return {
+    files: graph.files,
+    args: [
+      '-copyts',
+      ...graph.inputs.args,
+      ...['-filter_complex', chains.join(';')],
+      ...['-map', '[out]', ...encoderArgs, '-frames:v', String(frames)],
+      // A time scale in which every frame of the rate is a whole number.
+      ...['-video_track_timescale', String(rate.num * Math.ceil(10_000 / rate.num)), filmPath(part, scratch)],
+      ...['-map', '[reference]', '-fps_mode', 'passthrough', '-f', 'rawvideo', referencePath(part, scratch)],
+    ],
+  };
+}

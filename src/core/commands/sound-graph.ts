@@ -1,0 +1,47 @@
+import { MIX_RATE, SOUND_LEAD_US, type SoundPiece } from '../deliver/sound-piece';
+import { noInputs, openInput } from './input-list';
+import { seconds } from './seconds';
+
+/** Where sound is cut it fades over this, so that nothing clicks. */
+const SEAM_S = 0.005;
+
+/**
+ * Inputs, filters and the stream that comes out for the sound of one piece: its tracks mixed by their gains, cut to the sample.
+ * @returns null where all of it is silence
+ */
+export function soundPieceArgs(
+  { inputs, gains, originUs, samples, fade }: SoundPiece,
+  channels: 1 | 2,
+): string[] | null {
+  if (inputs.length === 0) return null;
+  const list = noInputs();
+  const layout = `aformat=sample_fmts=flt:channel_layouts=${channels === 1 ? 'mono' : 'stereo'}`;
+  const placed = `asetpts=PTS-${seconds(originUs)}/TB,atrim=start=0,aresample=${MIX_RATE}:async=1:first_pts=0`;
+  const chains = inputs.map(({ track, channels: given, path, startUs, encoderDelayUs }, i) => {
+    const fromUs = originUs - SOUND_LEAD_US;
+    const number = openInput(list, path, [
+      ...(fromUs > startUs ? ['-noaccurate_seek', '-ss', seconds(fromUs)] : []),
+      ...(encoderDelayUs > 0 ? ['-itsoffset', seconds(-encoderDelayUs)] : []),
+    ]);
+    const gainDb = track === 'voice' ? gains.voiceDb : gains.appSoundDb;
+    const copied = channels === 2 && given === 1 ? 'pan=stereo|c0=c0|c1=c0,' : '';
+    return `[${number}:a]${placed},${copied}${layout},apad=whole_len=${samples},atrim=end_sample=${samples},volume=${gainDb}dB[s${i}]`;
+  });
+  const fadeOutS = Math.max(0, samples / MIX_RATE - SEAM_S);
+  const mix = [
+    `${inputs.map((_, i) => `[s${i}]`).join('')}amix=inputs=${inputs.length}:normalize=0:duration=longest`,
+    ...(fade.in ? [`afade=t=in:d=${SEAM_S}`] : []),
+    ...(fade.out ? [`afade=t=out:st=${fadeOutS.toFixed(6)}:d=${SEAM_S}`] : []),
+    `atrim=end_sample=${samples}`,
+  ];
+  return [
+    ...['-copyts', ...list.args, '-filter_complex'],
+    [...chains, `${mix.join(',')}[mix]`].join(';'),
+    ...['-map', '[mix]'],
+  ];
+}
+
+/** How a mix lies between its pieces and the encoder: raw 32-bit floats. */
+export const rawMix = (channels: 1 | 2): string[] => [
+  ...['-f', 'f32le', '-ar', String(MIX_RATE), '-ac', String(channels)],
+];

@@ -1,0 +1,91 @@
+import type { FrameRate } from '../base/rational';
+import type { Cut } from '../cut/cut';
+import { shownShare } from '../cut/cut';
+import type { Destination } from '../destination/destination';
+import { type Attempt, forecast, type Outcome } from './attempt';
+import type { RenderPlan } from './plan';
+import { madeCodec } from './quality';
+import type { RenderTake } from './take-sources';
+
+/** Bytes that a parcel will have: most likely, and the range of what was seen so far. */
+export type Expected = { bytes: number; from: number; to: number; how: string };
+
+/**
+ * What an encode makes of a byte of the live recorder's H.264: middle, and the range seen on the scenes of the practice desk and the
+ * test card (docs/figures.md, `compact`). Fast encodes for editors are larger than what was recorded.
+ */
+const RATIOS: Record<
+  Destination['aim'],
+  Record<'h264' | 'av1', [low: number, middle: number, high: number]>
+> = {
+  untouched: { h264: [0.4, 0.8, 1.6], av1: [0.2, 0.4, 0.9] },
+  compact: { h264: [0.1, 0.32, 1.0], av1: [0.03, 0.12, 0.5] },
+  editing: { h264: [1, 2.5, 6], av1: [0.5, 1, 2] },
+};
+
+/** Real sizes of sampled videos lay within this of what was said, either way (docs/figures.md, `compact`). */
+const SAMPLED_SLACK = 1.26;
+
+/** The size to expect of an attempt, where three seconds of the video were encoded. */
+export function expectedBySample(
+  sampled: Outcome,
+  attempt: Attempt,
+  rate: FrameRate,
+  maxBytes: number | null,
+): Expected {
+  const bytes = forecast(sampled, attempt, rate) + sampled.otherBytes;
+  const cap = maxBytes ?? Number.POSITIVE_INFINITY;
+  return {
+    bytes: Math.round(Math.min(cap, bytes)),
+    from: Math.round(Math.min(cap, bytes) / SAMPLED_SLACK),
+    to: Math.round(Math.min(cap, bytes * SAMPLED_SLACK)),
+    how: 'extrapolated from three encoded seconds',
+  };
+}
+
+/**
+ * The size to expect before anything is encoded. Copies are known well; an encode is only known from the bytes that were recorded,
+ * so its range is wide, and says so.
+ * @param bytesOfPictures recorded bytes of the tracks that are seen, a take
+ */
+export function expectedSize(
+  plan: RenderPlan,
+  cut: Cut,
+  destination: Destination,
+  takes: readonly RenderTake[],
+  bytesOfPictures: (take: RenderTake) => number,
+): Expected {
+  const soundBytes = plan.files.reduce((sum, { sound }) => {
+    if (!sound) return sum;
+    return sum + (plan.durationUs / 1e6) * sound.encoding.kbps * 125;
+  }, 0);
+  if (plan.way.way !== 'encode') {
+    const { source, take } = plan.way;
+    const pictures = source.bytes * shownShare(cut, take);
+    const bytes = Math.round(pictures + soundBytes);
+    const slack = plan.asItIs ? 0 : plan.way.way === 'whole' ? 0.05 : 0.3;
+    const known = plan.asItIs ? source.bytes : bytes;
+    return {
+      bytes: known,
+      from: Math.round(known * (1 - slack)),
+      to: Math.round(known * (1 + slack)),
+      how: plan.asItIs ? 'known' : 'from the recorded bytes of the kept parts',
+    };
+  }
+  const recorded = takes.reduce((sum, take) => sum + bytesOfPictures(take) * shownShare(cut, take), 0);
+  const picture = plan.files[0]?.picture;
+  const scale = picture
+    ? ((picture.shape.scaled.width * picture.shape.scaled.height) /
+        (picture.size.width * picture.size.height)) **
+      0.8
+    : 1;
+  const [low, middle, high] = RATIOS[destination.aim][madeCodec(destination)];
+  const cap = destination.maxBytes ?? Number.POSITIVE_INFINITY;
+  const of = (ratio: number) => Math.round(Math.min(cap, recorded * ratio * scale + soundBytes));
+  return {
+    bytes: of(middle),
+    from: of(low),
+    to: of(high),
+    how: 'estimated from the recorded bytes; it depends on how much moves',
+  };
+}

@@ -1,0 +1,152 @@
+import { type FrameRate, framesPerSecond, frameTimeUs } from '../base/rational';
+import type { Size } from '../base/sizes';
+import type { Destination } from '../destination/destination';
+import { type Layout, showsCamera } from '../layout/layout-kinds';
+import { type OutputShape, outputShape } from './output-shape';
+import type { CopySource, PictureInput, RenderTake } from './take-sources';
+import type { PiecedFrames } from './timeline';
+import { copyable } from './way';
+
+/** A stretch that is composed and encoded. Its files are called by `name` (`commands/encode-part.ts`). */
+export type EncodedPart = {
+  kind: 'encode';
+  /** Where it begins in the video. */
+  atUs: number;
+  name: string;
+  frames: number;
+  durationUs: number;
+  /** What is seen, on which frames (`commands/picture-graph.ts`). */
+  screens: readonly PictureInput[];
+  cameras: readonly PictureInput[];
+  layout: Layout;
+  rate: FrameRate;
+  originUs: number;
+  /** How it is encoded; `boundary` is the few pictures between a cut and the next copied keyframe. */
+  encoder: { destination: Destination; crf: number } | 'boundary';
+  /** Composed pictures that are compared with what came out; numbers are the part's own. */
+  compared: { every: number; frames: number[] };
+};
+
+/** A stretch that is copied packet by packet, on the file's own times. */
+export type CopiedPart = { kind: 'copy'; atUs: number; path: string; fromUs: number; toUs: number };
+
+/** A stretch of a finished picture track; they follow one another without a gap. */
+export type PicturePart = EncodedPart | CopiedPart;
+
+export type PlannedPicture = {
+  /** Of the composed picture, before scaling. */
+  size: Size;
+  shape: OutputShape;
+  /** Null where copied pictures keep their own uneven times. */
+  rate: FrameRate | null;
+  parts: PicturePart[];
+};
+
+/** Pictures of the whole video that are compared with what came out. */
+const COMPARED = 40;
+/** Closer together they say the same. */
+const COMPARED_APART_S = 0.5;
+/** Of the few pictures beside a cut. */
+const COMPARED_AT_BOUNDARY = 10;
+
+/** Every so many frames of the video, from its beginning on, whatever part they lie in. */
+function comparedFrames(firstFrame: number, frames: number, every: number): EncodedPart['compared'] {
+  const compared: number[] = [];
+  for (let n = (every - (firstFrame % every)) % every; n < frames; n += every) compared.push(n);
+  return { every, frames: compared };
+}
+
+/**
+ * All pieces of a video composed and encoded, each as a part of its own.
+ * @param size of the composed picture
+ * @param name what the parts' files are called
+ * @param layout other than the steps' own
+ */
+export function encodedPicture(
+  timeline: readonly PiecedFrames[],
+  takes: readonly RenderTake[],
+  size: Size,
+  destination: Destination,
+  rate: FrameRate,
+  crf: number,
+  name: string,
+  layout: Layout | null,
+): PlannedPicture {
+  const total = timeline.reduce((sum, { frames }) => sum + frames, 0);
+  const apart = Math.round(framesPerSecond(rate) * COMPARED_APART_S);
+  const every = Math.max(1, Math.ceil(total / COMPARED), apart);
+  const parts = timeline.map(({ step, piece, originUs, firstFrame, frames }, i): EncodedPart => {
+    const take = takes.find(({ id }) => id === piece.take);
+    const shown = layout ?? step.layout;
+    const during = <T extends PictureInput>(inputs: readonly T[] = []) =>
+      inputs.filter(({ startUs, endUs }) => startUs < piece.outUs && endUs > piece.inUs);
+    // For a camera alone there is no screen to show while it is away.
+    const onlyCamera = layout?.kind === 'camera';
+    const screens = onlyCamera ? [] : during(take?.screens);
+    const firstScreen = take?.screens[0];
+    return {
+      ...{ kind: 'encode', name: `${name}-${i}` },
+      ...{ atUs: frameTimeUs(firstFrame, rate), frames, durationUs: frameTimeUs(frames, rate) },
+      screens: screens.length > 0 || onlyCamera || !firstScreen ? screens : [firstScreen],
+      cameras: showsCamera(shown) ? during(take?.cameras) : [],
+      layout: shown,
+      ...{ rate, originUs, encoder: { destination, crf } },
+      compared: comparedFrames(firstFrame, frames, every),
+    };
+  });
+  return { size, shape: outputShape(size, destination), rate, parts };
+}
+
+/**
+ * All pieces of a video copied from one source, but for what lies between a cut and the next keyframe.
+ * @param size of the source's pictures
+ */
+export function copiedPicture(
+  timeline: readonly PiecedFrames[],
+  source: CopySource,
+  size: Size,
+  destination: Destination,
+  rate: FrameRate,
+  name: string,
+): PlannedPicture {
+  const frameUs = frameTimeUs(1, rate);
+  const lastUs = source.timesUs.at(-1) ?? 0;
+  const input: PictureInput = { path: source.path, size, startUs: 0, endUs: lastUs + frameUs };
+  const parts = timeline.flatMap(({ originUs, firstFrame, frames }, n) => {
+    const startUs = frameTimeUs(firstFrame, rate);
+    const endUs = originUs + frameTimeUs(frames, rate);
+    // The take's first picture may lie up to half a frame before its time 0.
+    const from = originUs - Math.round(frameUs / 2);
+    const to = endUs - Math.round(frameUs / 2);
+    const stretches = copyable(source, from, to > lastUs ? Number.POSITIVE_INFINITY : to, frameUs);
+    return stretches.map((stretch, i): PicturePart => {
+      const beginsUs = i === 0 ? originUs : stretch.fromUs;
+      if (stretch.kind === 'copy')
+        return {
+          kind: 'copy',
+          path: source.path,
+          fromUs: stretch.fromUs - source.shiftUs,
+          toUs: stretch.toUs - source.shiftUs,
+          atUs: startUs + stretch.fromUs - originUs,
+        };
+      // The pictures before the next copied one; its own time may lie a little off the grid.
+      const lengthUs = Math.min(stretch.toUs, endUs) - beginsUs;
+      const count = Math.max(1, Math.ceil(lengthUs / frameUs - 0.25));
+      return {
+        ...{ kind: 'encode', name: `${name}-${n}-${i}` },
+        atUs: startUs + beginsUs - originUs,
+        ...{ frames: count, durationUs: frameTimeUs(count, rate) },
+        ...{ screens: [input], cameras: [], layout: { kind: 'screen' } },
+        // The file's own times again.
+        ...{ rate, originUs: beginsUs - source.shiftUs, encoder: 'boundary' },
+        compared: comparedFrames(0, count, COMPARED_AT_BOUNDARY),
+      };
+    });
+  });
+  return {
+    size,
+    shape: outputShape(size, destination),
+    rate: source.video.constantRate ? rate : null,
+    parts,
+  };
+}

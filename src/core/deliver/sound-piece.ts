@@ -1,0 +1,52 @@
+import { type FrameRate, frameTimeUs } from '../base/rational';
+import type { Gains } from '../cut/cut';
+import type { SoundInput } from './take-sources';
+import type { PiecedFrames } from './timeline';
+
+/** All sound is mixed at this rate. */
+export const MIX_RATE = 48_000;
+/** Sound is looked for this far beside a piece: a source may begin late or end early. */
+export const SOUND_LEAD_US = 500_000;
+
+/** What is heard of one piece. */
+export type SoundPiece = {
+  /** Recorded sounds; none when nothing was recorded there and all of it is silence. */
+  inputs: SoundInput[];
+  gains: Gains;
+  /** Take time of its first sample. */
+  originUs: number;
+  /** Exactly so many samples a channel. */
+  samples: number;
+  /** Whether it begins and ends where sound is cut. */
+  fade: { in: boolean; out: boolean };
+};
+
+const sampleOf = (frame: number, rate: FrameRate): number =>
+  Math.round((frameTimeUs(frame, rate) * MIX_RATE) / 1e6);
+
+/**
+ * The sound of one piece: which recorded sounds, how loud, and as many samples as its frames are long. The sums over a timeline are exact:
+ * a piece ends on the sample on which the next one begins.
+ * @param tracks which of them are heard
+ * @param gains other than the step's own
+ * @param fadeOut whether something else follows
+ */
+export function soundPiece(
+  { piece, originUs, firstFrame, frames, step, continues }: PiecedFrames,
+  sounds: readonly SoundInput[],
+  tracks: readonly SoundInput['track'][],
+  gains: Gains | null,
+  rate: FrameRate,
+  fadeOut: boolean,
+): SoundPiece {
+  return {
+    inputs: sounds.filter(
+      ({ track, startUs, endUs }) =>
+        tracks.includes(track) && startUs < piece.outUs + SOUND_LEAD_US && endUs > piece.inUs - SOUND_LEAD_US,
+    ),
+    gains: gains ?? step.gains,
+    originUs,
+    samples: sampleOf(firstFrame + frames, rate) - sampleOf(firstFrame, rate),
+    fade: { in: !continues, out: fadeOut },
+  };
+}

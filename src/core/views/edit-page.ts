@@ -1,0 +1,40 @@
+import { z } from 'zod';
+import { StepId } from '../base/ids';
+import { Cut, defaultCut, gainsOf } from '../cut/cut';
+import type { TakePage } from './take-page';
+
+/** Everything the Edit stage needs. Plain data: it crosses from server to browser. */
+export type EditPage = {
+  /** Null while the lesson has no take that can be cut. */
+  cut: Cut | null;
+  /** 0 before the first save. */
+  revision: number;
+  /** Every take of the cut, and every other of the lesson that could be used; the newest first. */
+  takes: (TakePage & { marksUs: number[] })[];
+};
+
+/** A saved state of a cut, as the list of versions shows it. */
+export type CutVersionView = {
+  revision: number;
+  /** ISO 8601 */
+  savedAt: string;
+  /** What it changed (`describe-change.ts`). */
+  change: string;
+  steps: number;
+  lengthUs: number;
+  /** Kept whatever its age: it was replaced whole by another cut. */
+  pinned: boolean;
+};
+
+/** What a lesson would begin with: all of a take, laid out and mixed as its rig says. */
+export const cutOfTake = (take: TakePage): Cut =>
+  // The step is named for its take, so that whoever begins with this take begins with the same cut.
+  defaultCut(StepId.parse(take.id), {
+    id: take.id,
+    durationUs: take.durationUs ?? 0,
+    camera: take.rig.camera?.place ?? null,
+    gains: gainsOf(take.rig),
+  });
+
+export const CutSave = z.object({ cut: Cut, revision: z.int().min(0) });
+export type CutSave = z.infer<typeof CutSave>;

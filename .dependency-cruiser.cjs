@@ -23,10 +23,21 @@ const CORE = [
   ...['deliver', 'commands', 'keeping', 'findings', 'views'],
 ];
 
+const SERVER = [
+  ...['process', 'http', 'db', 'media', 'keeping', 'jobs', 'lessons', 'sharing', 'takes', 'cuts', 'delivery'],
+  ...['work', 'maintenance', 'demo'],
+];
+const UI = [
+  ...['look', 'wire', 'fields', 'keys', 'page', 'player', 'recording', 'lesson', 'take'],
+  ...['set-up', 'record', 'edit', 'hand-over', 'lessons', 'rigs', 'bin', 'lab'],
+];
+
 module.exports = {
   forbidden: [
     only('core', []),
     ...rooms('core', CORE),
+    ...rooms('server', SERVER),
+    ...rooms('ui', UI),
     {
       name: 'core-is-pure',
       comment: 'src/core is computation over plain data: no Node, React, database or framework',

@@ -26,7 +26,7 @@ command(async () => {
   const env = runningStudio(values.data);
   process.chdir(resolve(dirname(fileURLToPath(import.meta.url)), '..'));
   const options = [...(values.look ? ['--look'] : []), ...(values.anyway ? ['--anyway'] : [])];
-  await run('node', ['--import', 'tsx', 'src/server/adopt-by-hand.ts', ...options], {
+  await run('node', ['--import', 'tsx', 'src/server/maintenance/adopt-by-hand.ts', ...options], {
     show: true,
     env,
     failure: 'Adopting failed.',

@@ -47,7 +47,7 @@ export async function startStudio({
     NODE_ENV: dev ? 'development' : 'production',
   };
   await step('Preparing tables', async () => {
-    const said = await run('node', [...TSX, 'src/server/db/migrate.ts'], { env });
+    const said = await run('node', [...TSX, 'src/server/maintenance/migrate.ts'], { env });
     return said.trim();
   });
   if (demo)
@@ -60,7 +60,7 @@ export async function startStudio({
     const args = [next, dev ? 'dev' : 'start', '-H', '127.0.0.1', '-p', String(port)];
     supervisor.start({ name: 'web', command: 'node', args, env });
     supervisor.start({ name: 'worker', command: 'node', args: [...TSX, 'src/server/worker.ts'], env });
-    supervisor.start({ name: 'share', command: 'node', args: [...TSX, 'src/server/share.ts'], env });
+    supervisor.start({ name: 'share', command: 'node', args: [...TSX, 'src/server/share-pages.ts'], env });
     await answers(port, 90);
   });
   return share;

@@ -39,7 +39,7 @@ command(async () => {
         : values.look
           ? ['--look']
           : [];
-  await run('node', ['--import', 'tsx', 'src/server/sweep/sweep-by-hand.ts', ...what], {
+  await run('node', ['--import', 'tsx', 'src/server/maintenance/sweep-by-hand.ts', ...what], {
     show: true,
     env,
     failure: 'The sweep failed.',

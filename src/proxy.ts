@@ -1,8 +1,8 @@
 import { randomBytes } from 'node:crypto';
 import { type NextRequest, NextResponse } from 'next/server';
-import { config as settings } from '@/server/config';
 import { pageHeaders } from '@/server/http/headers';
-import { FOREIGN_REQUEST, isOwnRequest } from '@/server/http/origin';
+import { config as settings } from '@/server/process/config';
+import { FOREIGN_REQUEST, isOwnRequest } from '@/server/process/origin';
 
 /** Pages only. Requests to /api guard themselves: here their bodies would be buffered and cut at 10 MB. */
 export const config = { matcher: ['/((?!api/|_next/|favicon.ico).*)'] };

@@ -3,7 +3,7 @@
 import { expectedBySample } from '@/core/deliver/expect';
 import { DESTINATIONS, type Destination } from '@/core/destination/destination';
 import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
-import { sampleCut } from '@/server/render/sample';
+import { sampleCut } from '@/server/delivery/sample';
 import { launch, withProfile } from '../../tests/support/browser';
 import { signal } from '../../tests/support/processes';
 import { bench, openLab, quick } from './bench';
@@ -37,7 +37,7 @@ bench('expect', { most: { widestRange: 1.6 }, least: { insideShare: 0.95 } }, ({
     const ranges: number[] = [];
     let inside = 0;
     try {
-      const { readTakesOf } = await import('@/server/parcels');
+      const { readTakesOf } = await import('@/server/delivery/parcels');
       for (const [n, take] of recorded.entries())
         for (const destination of WANTED) {
           const cut = wholeCut(take);

@@ -64,9 +64,9 @@ export async function makeHere(
   cut: Cut,
   destination: Destination,
 ): Promise<{ id: ParcelId; facts: ParcelFacts; seconds: number }> {
-  const { saveCut } = await import('@/server/cuts');
-  const { orderParcel, readParcel } = await import('@/server/parcels');
-  const { renderParcel } = await import('@/server/jobs/render-parcel');
+  const { saveCut } = await import('@/server/cuts/cuts');
+  const { orderParcel, readParcel } = await import('@/server/delivery/parcels');
+  const { renderParcel } = await import('@/server/work/render-parcel');
   const [row] = await rows<{ revision: number }>('select revision from cut where lesson_id = $1', [lesson]);
   await saveCut(lesson, { cut, revision: row?.revision ?? 0 });
   const { id } = await orderParcel(lesson, destination);

@@ -11,7 +11,7 @@ import { planRender } from '@/core/deliver/plan';
 import { firstCrf } from '@/core/deliver/quality';
 import { DESTINATIONS, type Destination } from '@/core/destination/destination';
 import { PRACTICE_RIG } from '@/core/rig/rig';
-import { withGraphFiles } from '@/server/render/graph-files';
+import { withGraphFiles } from '@/server/delivery/graph-files';
 import { bench, quick } from './bench';
 import { runFfmpeg } from './commands';
 import { makeHere, wholeCut, withRecorded } from './parcels';
@@ -55,7 +55,7 @@ const firstSeconds = (cut: Cut, seconds: number | null): Cut => ({
 
 /** Composes and encodes the picture, mixes and encodes the sound, one after the other and nothing else. @returns seconds */
 async function bare(cut: Cut, destination: Destination): Promise<number> {
-  const { readTakesOf } = await import('@/server/parcels');
+  const { readTakesOf } = await import('@/server/delivery/parcels');
   const folder = mkdtempSync(join(tmpdir(), 'otter-bare-'));
   try {
     const [file] = planRender(cut, destination, await readTakesOf(cut)).files;

@@ -28,8 +28,8 @@ bench('smartcut', goals, ({ url, data }) =>
     // Keyframes closer than they were recorded: all of it must be encoded.
     const reencoded: Destination = { ...untouched, video: { ...untouched.video, keyframeEveryS: 1.5 } };
     // Both find the take's file looked at already, and every module loaded.
-    await import('@/server/jobs/render-parcel');
-    const { foreseeParcel } = await import('@/server/parcels');
+    await import('@/server/work/render-parcel');
+    const { foreseeParcel } = await import('@/server/delivery/parcels');
     await foreseeParcel(recorded.lesson, untouched);
     const timed = async (to: Destination) => {
       const before = cpuSeconds();

@@ -2,9 +2,9 @@ import './look.css';
 import type { Metadata } from 'next';
 import { cookies, headers } from 'next/headers';
 import type { ReactNode } from 'react';
-import { lightOf } from '@/ui/shared/light';
-import { lookProperties } from '@/ui/shared/look';
-import { Providers } from '@/ui/shared/providers';
+import { lightOf } from '@/ui/look/light';
+import { lookProperties } from '@/ui/look/look';
+import { Providers } from '@/ui/providers';
 
 export const metadata: Metadata = {
   title: { default: 'Mellow Otter', template: '%s · Mellow Otter' },

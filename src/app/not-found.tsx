@@ -1,8 +1,8 @@
 import { cookies } from 'next/headers';
-import { Bank } from '@/ui/shared/bank';
-import { ButtonLink } from '@/ui/shared/button-link';
-import { lightOf } from '@/ui/shared/light';
-import { Verdict } from '@/ui/shared/verdict';
+import { lightOf } from '@/ui/look/light';
+import { Bank } from '@/ui/page/bank';
+import { ButtonLink } from '@/ui/page/button-link';
+import { Verdict } from '@/ui/page/verdict';
 
 export default async function NotFound() {
   return (

@@ -1,11 +1,11 @@
 import { cookies } from 'next/headers';
 import { pairingSentence } from '@/core/keeping/pairing';
-import { health } from '@/server/health';
-import { listLessons } from '@/server/lessons';
-import { readPairing } from '@/server/pairing';
+import { readPairing } from '@/server/keeping/pairing';
+import { listLessons } from '@/server/lessons/lessons';
+import { health } from '@/server/maintenance/health';
 import { LessonsPage } from '@/ui/lessons/lessons-page';
-import { Bank } from '@/ui/shared/bank';
-import { lightOf } from '@/ui/shared/light';
+import { lightOf } from '@/ui/look/light';
+import { Bank } from '@/ui/page/bank';
 
 export const dynamic = 'force-dynamic';
 

@@ -2,15 +2,15 @@ import type { ParcelId, TakeId } from '@/core/base/ids';
 import { pairingSentence } from '@/core/keeping/pairing';
 import type { TakeFileSubject } from './db/entities';
 import { orderAbandoned } from './jobs/abandoned';
-import { copyFiles } from './jobs/copy-files';
-import { finishTake } from './jobs/finish-take';
-import { makeFormat } from './jobs/make-format';
 import { type JobOrder, queue } from './jobs/queue';
-import { renderParcel } from './jobs/render-parcel';
-import { log } from './log';
-import { tellMissed } from './scheduled';
-import { sweep, sweepText } from './sweep/sweep';
+import { tellMissed } from './lessons/scheduled';
+import { sweep, sweepText } from './maintenance/sweep';
+import { log } from './process/log';
 import { finishOverdue } from './takes/arrival';
+import { copyFiles } from './work/copy-files';
+import { finishTake } from './work/finish-take';
+import { makeFormat } from './work/make-format';
+import { renderParcel } from './work/render-parcel';
 
 /** Looked for this often, so that a job of a killed worker runs again within seconds. */
 const ABANDONED_MS = 1000;

@@ -1,8 +1,8 @@
 import { cookies } from 'next/headers';
-import { listBin } from '@/server/sweep/bin';
+import { listBin } from '@/server/maintenance/bin';
 import { BinPage } from '@/ui/bin/bin-page';
-import { Bank } from '@/ui/shared/bank';
-import { lightOf } from '@/ui/shared/light';
+import { lightOf } from '@/ui/look/light';
+import { Bank } from '@/ui/page/bank';
 
 export const dynamic = 'force-dynamic';
 export const metadata = { title: 'Bin' };

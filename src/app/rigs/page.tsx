@@ -1,10 +1,10 @@
 import { cookies } from 'next/headers';
 import { LessonId } from '@/core/base/ids';
-import { readLesson } from '@/server/lessons';
-import { listRigs } from '@/server/rigs';
+import { readLesson } from '@/server/lessons/lessons';
+import { listRigs } from '@/server/lessons/rigs';
+import { lightOf } from '@/ui/look/light';
+import { Bank } from '@/ui/page/bank';
 import { RigsPage } from '@/ui/rigs/rigs-page';
-import { Bank } from '@/ui/shared/bank';
-import { lightOf } from '@/ui/shared/light';
 
 export const dynamic = 'force-dynamic';
 export const metadata = { title: 'Rigs' };

@@ -6,12 +6,12 @@ import { pipeline } from 'node:stream/promises';
 import type { NextApiRequest, NextApiResponse } from 'next';
 import { bytesText } from '@/core/base/figures';
 import { ProblemError, problemOf } from '@/core/base/problem';
-import { config as settings } from '@/server/config';
-import { FOREIGN_REQUEST, isOwnRequest } from '@/server/http/origin';
 import { statusOf } from '@/server/http/route';
-import { log } from '@/server/log';
 import { measureFile } from '@/server/media/measure';
-import { freeBytes, inspectionPath } from '@/server/store';
+import { freeBytes, inspectionPath } from '@/server/media/media-folder';
+import { config as settings } from '@/server/process/config';
+import { log } from '@/server/process/log';
+import { FOREIGN_REQUEST, isOwnRequest } from '@/server/process/origin';
 
 /** A Pages route: a file is streamed to disk, never held in memory. */
 export const config = { api: { bodyParser: false } };

@@ -5,6 +5,7 @@ import { ProblemError, problemOf } from '@/core/base/problem';
 import { pauseClock, resumeClock, startClock } from '@/core/recording/clock';
 import { addLedgers } from '@/core/recording/ledger';
 import type { TakeEnd, TakeHead } from '@/core/recording/take';
+import { type RoomWatch, watchRoom } from '../free-space/space-watch';
 import {
   discardTake,
   RECORDING_LOCK,
@@ -21,7 +22,6 @@ import {
   type SourceInput,
   ToRecorder,
 } from '../messages';
-import { type RoomWatch, watchRoom } from '../room/room-watch';
 import { type EventsTrack, openEvents } from './events-track';
 import { openFrameSharing } from './frame-sharing';
 import { holdLock } from './hold-lock';

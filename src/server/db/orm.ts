@@ -1,6 +1,6 @@
 import { Migrator } from '@mikro-orm/migrations';
 import { MikroORM, type Options } from '@mikro-orm/postgresql';
-import { config } from '../config';
+import { config } from '../process/config';
 import { ENTITIES } from './entities';
 import { MIGRATIONS } from './migrations';
 

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { type LessonId, newSegmentId, newTakeId, type TakeId } from '@/core/base/ids';
 import { SegmentHead, SegmentPart, TakeEnd, TakeHead } from '@/core/recording/take';
 import { uploadName } from '@/core/recording/upload';
-import { sha256Of, sizeOf, uploadsDir } from '../store';
+import { sha256Of, sizeOf, uploadsDir } from '../media/media-folder';
 import { announceSegment, confirmPart, createTake, endTake } from '../takes/ingest';
 
 /** A take as the demo ships it: what a browser would say of it, without the ids. `npm run demo-takes` records it. */

@@ -3,11 +3,11 @@ import { defaultCut, gainsOf } from '@/core/cut/cut';
 import { setLayout, setTitle, split } from '@/core/cut/edits';
 import { FIRST_RIG } from '@/core/rig/purposes';
 import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
-import { saveCut } from '../cuts';
+import { saveCut } from '../cuts/cuts';
 import { Lesson, Take } from '../db/entities';
 import { orm, unitOfWork } from '../db/orm';
 import { queue } from '../jobs/queue';
-import { makeLesson } from '../lessons';
+import { makeLesson } from '../lessons/lessons';
 import { discardTake } from '../takes/ingest';
 import { bringDemoTake, DEMO_BROWSER, readDemoTake } from './demo-take';
 

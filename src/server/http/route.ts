@@ -1,8 +1,8 @@
 import type { z } from 'zod';
 import { type Problem, ProblemError } from '@/core/base/problem';
-import { config } from '../config';
-import { log } from '../log';
-import { FOREIGN_REQUEST, isOwnRequest } from './origin';
+import { config } from '../process/config';
+import { log } from '../process/log';
+import { FOREIGN_REQUEST, isOwnRequest } from '../process/origin';
 
 /** The longest JSON document anybody has reason to send: a take's end with thousands of pauses and segments. */
 const LONGEST_JSON_BYTES = 2_000_000;

@@ -2,8 +2,8 @@ import type { NextApiRequest, NextApiResponse } from 'next';
 import send from 'send';
 import { fileName } from '@/core/base/names';
 import type { Problem } from '@/core/base/problem';
-import { config as settings } from '../config';
-import { FOREIGN_REQUEST, isOwnRequest } from './origin';
+import { config as settings } from '../process/config';
+import { FOREIGN_REQUEST, isOwnRequest } from '../process/origin';
 
 /**
  * Sends a file with ranges (RFC 9110 section 14), to the studio's own pages only.

@@ -1,5 +1,5 @@
 import { Client } from 'pg';
-import { config } from '../config';
+import { config } from '../process/config';
 
 /** The right to work on a take or a parcel, or to use one of a machine's places for renders. PostgreSQL takes it back in the moment the process, or its connection, is gone. */
 export type Lease = {

@@ -1,8 +1,8 @@
 import PgBoss from 'pg-boss';
-import { config } from '../config';
 import type { JobKind, JobSubject } from '../db/entities';
 import { unitOfWork } from '../db/orm';
-import { log } from '../log';
+import { config } from '../process/config';
+import { log } from '../process/log';
 
 export type JobOrder<S extends JobSubject = JobSubject> = { subject: S };
 const KINDS: readonly JobKind[] = ['finish-take', 'render-parcel', 'make-format', 'copy-files'];

@@ -1,7 +1,7 @@
 import { Job, type JobKind, type JobSubject } from '../db/entities';
 import { unitOfWork } from '../db/orm';
-import { log } from '../log';
 import { Cancelled } from '../media/ffmpeg';
+import { log } from '../process/log';
 import { lease } from './lease';
 
 /** Tells people how far a job is. @param progress 0…1; never goes back */

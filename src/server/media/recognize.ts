@@ -6,8 +6,8 @@ import { avcString } from '@/core/codec/codec-string';
 import type { H264Profile } from '@/core/codec/levels';
 import { type FoundMedia, recognizeTracks } from '@/core/keeping/recognize-tracks';
 import { type SegmentHead, TakeEvent, TRACK_NAMES, TrackKind } from '@/core/recording/take';
-import { madePath, namesIn, sizeOf, takeDir } from '../store';
 import { lines } from './ffmpeg';
+import { madePath, namesIn, sizeOf, takeDir } from './media-folder';
 import { packetTimes } from './probe';
 
 const Stream = z.object({

@@ -9,7 +9,7 @@ import { Job, type Segment, Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';
 import { order } from '../jobs/queue';
-import { changedAt, makeFile, segmentPath, sha256Of, sizeOf, uploadsDir } from '../store';
+import { changedAt, makeFile, segmentPath, sha256Of, sizeOf, uploadsDir } from '../media/media-folder';
 import { writeTakeDocument } from './take-document';
 
 const isArriving = ({ state }: Take) => state === 'recording' || state === 'uploading';

@@ -18,9 +18,9 @@ import { HASH_DIFFERS, LESSON_GONE, uploadName } from '@/core/recording/upload';
 import { Lesson, Segment, Take, Track } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
 import { found } from '../http/route';
+import { moveToTrash } from '../keeping/trash';
 import { isMatroska } from '../media/matroska';
-import { segmentPath, settle, sizeOf, takeDir, uploadsDir } from '../store';
-import { moveToTrash } from '../trash';
+import { segmentPath, settle, sizeOf, takeDir, uploadsDir } from '../media/media-folder';
 import { lastIndexed, orderFinishing } from './arrival';
 import { writeTakeDocument } from './take-document';
 

@@ -4,7 +4,7 @@ import type { TakeListEntry } from '@/core/views/lesson';
 import { CutRow, Lesson, Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';
-import { takeView } from '../lessons';
+import { takeView } from '../lessons/lessons';
 
 /**
  * All takes of a lesson, the newest first; those in the bin too, for as long as they can be restored.

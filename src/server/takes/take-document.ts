@@ -4,8 +4,8 @@ import { TakeDocument } from '@/core/keeping/take-document';
 import type { TakeEnd } from '@/core/recording/take';
 import { Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
-import { log } from '../log';
-import { makeFile, takeDocumentPath } from '../store';
+import { makeFile, takeDocumentPath } from '../media/media-folder';
+import { log } from '../process/log';
 
 /** The end of a take as its row has it; null while it is on its way. */
 function endOf(take: Take): TakeEnd | null {

@@ -9,7 +9,7 @@ import { CopyRow, Job, type JobKind, Take, type TakeFileSubject } from '../db/en
 import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';
 import { order } from '../jobs/queue';
-import { formatPath, sizeOf } from '../store';
+import { formatPath, sizeOf } from '../media/media-folder';
 import { jobView } from './progress';
 
 const subjectOf = (take: TakeId, what: Format | 'copies'): TakeFileSubject => `${take}.${what}`;

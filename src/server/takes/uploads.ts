@@ -9,11 +9,11 @@ import {
   UPLOAD_BEGUN,
   uploadName,
 } from '@/core/recording/upload';
-import { config } from '../config';
 import { Segment } from '../db/entities';
 import { unitOfWork } from '../db/orm';
-import { log } from '../log';
-import { freeBytes, uploadsDir } from '../store';
+import { freeBytes, uploadsDir } from '../media/media-folder';
+import { config } from '../process/config';
+import { log } from '../process/log';
 
 let server: Server | undefined;
 

@@ -5,10 +5,10 @@ import { useRouter } from 'next/navigation';
 import { bytesText } from '@/core/base/figures';
 import type { BinEntry } from '@/core/keeping/bin';
 import { KEEP_DAYS } from '@/core/keeping/trash';
-import { ButtonLink } from '../shared/button-link';
-import { fetchJson } from '../shared/fetch-json';
-import { useTold } from '../shared/use-told';
-import { Verdict } from '../shared/verdict';
+import { ButtonLink } from '../page/button-link';
+import { Verdict } from '../page/verdict';
+import { fetchJson } from '../wire/fetch-json';
+import { useTold } from '../wire/use-told';
 
 const KINDS: Record<BinEntry['kind'], string> = { lesson: 'Lesson', take: 'Take', parcel: 'Parcel' };
 const dayText = (iso: string) => new Date(iso).toLocaleDateString('en-GB', { dateStyle: 'medium' });

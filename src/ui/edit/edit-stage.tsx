@@ -4,10 +4,10 @@ import { Button } from 'antd';
 import { useRouter } from 'next/navigation';
 import { cutOfTake, type EditPage } from '@/core/views/edit-page';
 import { useRoom } from '../lesson/lesson-room';
-import { ButtonLink } from '../shared/button-link';
-import { fetchJson } from '../shared/fetch-json';
-import { useTold } from '../shared/use-told';
-import { Verdict } from '../shared/verdict';
+import { ButtonLink } from '../page/button-link';
+import { Verdict } from '../page/verdict';
+import { fetchJson } from '../wire/fetch-json';
+import { useTold } from '../wire/use-told';
 import { EditRoom } from './edit-room';
 
 /** Edit: the steps, the picture, the time strip. */

@@ -9,7 +9,7 @@ import { type Cut, cutLengthUs, type Placed, placedPieces, placedSteps, stepTitl
 import { TRACK_NAMES } from '@/core/recording/take';
 import { SOUND_TRACKS, soundColour, type TakePeaks, waveform } from '../player/peaks';
 import { PlaceStrip, STRIP_WIDTH } from '../player/place-strip';
-import { useHandle } from '../shared/use-handle';
+import { useHandle } from '../wire/use-handle';
 import { StripZoom } from './strip-zoom';
 
 export type Range = { fromUs: number; toUs: number };

@@ -7,8 +7,8 @@ import type { Problem } from '@/core/base/problem';
 import type { FrameRate } from '@/core/base/rational';
 import { timecodeText } from '@/core/base/timecode';
 import { Key } from '../keys/key';
-import { ButtonLink } from '../shared/button-link';
-import { Verdict } from '../shared/verdict';
+import { ButtonLink } from '../page/button-link';
+import { Verdict } from '../page/verdict';
 import type { Range } from './edit-strip';
 
 const seconds = (us: number) => (us / 1e6).toFixed(1);

@@ -4,9 +4,9 @@ import { Collapse, Radio } from 'antd';
 import type { ReactNode } from 'react';
 import { colourKeyOf, isMirrored, LAYOUT_NAMES, type Layout } from '@/core/layout/layout-kinds';
 import { type CameraPlace, FIRST_PLACE } from '@/core/rig/rig';
-import { Pebbles } from '../set-up/choices';
-import { CameraBackground, CameraLook } from '../shared/camera-look';
-import type { ChangeHow } from '../shared/slider';
+import { CameraBackground, CameraLook } from '../fields/camera-look';
+import { Pebbles } from '../fields/choices';
+import type { ChangeHow } from '../fields/slider';
 
 const screen = (x: number, width: number) => (
   <rect x={x} y="4" width={width} height="24" rx="3" fill="var(--river)" />

@@ -1,7 +1,7 @@
 import { Flex } from 'antd';
 import { gainText } from '@/core/base/decibels';
 import type { Gains } from '@/core/cut/cut';
-import { type ChangeHow, Slider } from '../shared/slider';
+import { type ChangeHow, Slider } from '../fields/slider';
 
 const LEAST_DB = -40;
 const MOST_DB = 12;

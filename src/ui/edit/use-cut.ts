@@ -6,7 +6,7 @@ import type { LessonId } from '@/core/base/ids';
 import { type Problem, problemOf } from '@/core/base/problem';
 import type { Cut } from '@/core/cut/cut';
 import { begin, type History, push, redo, replace, undo } from '@/core/cut/history';
-import { fetchJson } from '../shared/fetch-json';
+import { fetchJson } from '../wire/fetch-json';
 
 const SAVE_AFTER_MS = 400;
 

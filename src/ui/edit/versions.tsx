@@ -4,8 +4,8 @@ import { useState } from 'react';
 import type { LessonId } from '@/core/base/ids';
 import type { Cut } from '@/core/cut/cut';
 import type { CutVersionView } from '@/core/views/edit-page';
-import { fetchJson } from '../shared/fetch-json';
-import { useTold } from '../shared/use-told';
+import { fetchJson } from '../wire/fetch-json';
+import { useTold } from '../wire/use-told';
 
 const VersionsDrawer = dynamic(() => import('./versions-drawer').then((m) => m.VersionsDrawer), {
   ssr: false,

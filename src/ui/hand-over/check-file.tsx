@@ -4,7 +4,7 @@ import { bytesText } from '@/core/base/figures';
 import { Problem, ProblemError, problemOf } from '@/core/base/problem';
 import type { Destination } from '@/core/destination/destination';
 import { checkRules, type MeasuredFile } from '@/core/destination/rules';
-import { FileButton } from '../shared/file-button';
+import { FileButton } from '../fields/file-button';
 import { RulesList } from './rules-list';
 
 type Checked = { name: string; measured: MeasuredFile | null; problem: Problem | null };

@@ -1,8 +1,8 @@
 import { Button, Flex, Radio } from 'antd';
 import { fileName } from '@/core/base/names';
-import { FileButton } from '../shared/file-button';
-import { saveFile } from '../shared/save-file';
-import { useTold } from '../shared/use-told';
+import { FileButton } from '../fields/file-button';
+import { saveFile } from '../wire/save-file';
+import { useTold } from '../wire/use-told';
 import type { KnownDestinations } from './use-destinations';
 
 /** The destinations a video can go to. Each can be exported as a file, changed, and imported. */

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { aboutBytesText, bytesText, clockText } from '@/core/base/figures';
 import { clarityText } from '@/core/image/clarity';
 import type { ParcelFacts, ParcelView } from '@/core/views/parcel';
-import { Figures } from '../shared/figures';
+import { Figures } from '../page/figures';
 import { RulesList } from './rules-list';
 
 /** A finished parcel: its pictures pixel for pixel, its figures, the rules it was checked against. */

@@ -4,10 +4,10 @@ import { bytesText, clockText } from '@/core/base/figures';
 import { clarityText } from '@/core/image/clarity';
 import type { ParcelFacts, ParcelView } from '@/core/views/parcel';
 import type { JobView } from '@/core/views/take-page';
-import { fetchJson } from '../shared/fetch-json';
-import { ShareLink } from '../shared/share-link';
-import { isOver, useJob } from '../shared/use-job';
-import { useTold } from '../shared/use-told';
+import { ShareLink } from '../page/share-link';
+import { fetchJson } from '../wire/fetch-json';
+import { isOver, useJob } from '../wire/use-job';
+import { useTold } from '../wire/use-told';
 import { OpenedParcel } from './opened-parcel';
 
 const brokenOf = (facts: ParcelFacts) => facts.files.flatMap(({ rules }) => rules.filter(({ met }) => !met));

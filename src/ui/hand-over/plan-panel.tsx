@@ -8,9 +8,9 @@ import { type MadeCodec, madeCodec, makeableCodecs } from '@/core/deliver/qualit
 import { CONTAINER_NAMES, type Destination, SOUND_CODEC_NAMES } from '@/core/destination/destination';
 import { ScaleFilter } from '@/core/image/resample';
 import type { ParcelPlan } from '@/core/views/parcel';
-import { Pebbles } from '../set-up/choices';
+import { Pebbles } from '../fields/choices';
+import { Figures } from '../page/figures';
 import { FILTER_NAMES } from '../set-up/panels/loupe';
-import { Figures } from '../shared/figures';
 
 /** What a user may choose of the picture within what a destination takes. */
 export type PictureSettings = { scaling?: ScaleFilter; codec?: MadeCodec };

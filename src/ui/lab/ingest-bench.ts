@@ -4,7 +4,7 @@ import { PRACTICE_RIG } from '@/core/rig/rig';
 import type { LessonView } from '@/core/views/lesson';
 import { machineFacts } from '@/recorder/machine';
 import { begin, sendUpTo } from '@/recorder/uploader/tus';
-import { fetchJson } from '../shared/fetch-json';
+import { fetchJson } from '../wire/fetch-json';
 
 export type IngestTimes = { putMs: number; uploadMs: number; confirmMs: number };
 

@@ -10,7 +10,7 @@ import { machineFacts } from '@/recorder/machine';
 import type { Figures } from '@/recorder/messages';
 import { type OpenSource, openPractice } from '@/recorder/sources';
 import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
-import { fetchJson } from '../shared/fetch-json';
+import { fetchJson } from '../wire/fetch-json';
 
 export { measureIngest } from './ingest-bench';
 export { measurePlayer } from './player-bench';

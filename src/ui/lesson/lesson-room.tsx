@@ -21,11 +21,11 @@ import { keptSession, showSession } from '@/recorder/live-session';
 import { createSession, type Session, type SourceStates } from '@/recorder/session';
 import { recordingProblem } from '@/recorder/sources';
 import { startUploader } from '@/recorder/uploader/uploader';
-import { Bank } from '../shared/bank';
-import { EditableTitle } from '../shared/editable-title';
-import { fetchJson } from '../shared/fetch-json';
-import type { Light } from '../shared/light';
-import { SteppingStones } from '../shared/stones';
+import { EditableTitle } from '../fields/editable-title';
+import type { Light } from '../look/light';
+import { Bank } from '../page/bank';
+import { SteppingStones } from '../page/stones';
+import { fetchJson } from '../wire/fetch-json';
 import { RigConflict } from './rig-conflict';
 
 type Room = {

@@ -1,5 +1,5 @@
 import { Alert, Button, Space } from 'antd';
-import { useTold } from '../shared/use-told';
+import { useTold } from '../wire/use-told';
 
 /** Two tabs changed the rig of one lesson: neither overwrites the other unasked. */
 export function RigConflict({ onKeep }: { onKeep: () => Promise<void> }) {

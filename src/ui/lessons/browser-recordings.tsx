@@ -6,7 +6,7 @@ import { LESSON_GONE } from '@/core/recording/upload';
 import { recordingFiles } from '@/recorder/save-recording';
 import type { WaitingRecording } from '@/recorder/uploader/messages';
 import { adoptTake, deleteRecording, hurryUploader, recoverTake } from '@/recorder/uploader/uploader';
-import { saveFile } from '../shared/save-file';
+import { saveFile } from '../wire/save-file';
 
 const dateText = (iso: string) =>
   iso === '' ? 'unknown' : new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });

@@ -9,11 +9,11 @@ import { clockText } from '@/core/base/figures';
 import { findLessons, foundTakes, LESSON_ORDERS, type LessonOrder } from '@/core/views/find-lessons';
 import { type LessonView, STAGES } from '@/core/views/lesson';
 import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
-import { ButtonLink } from '../shared/button-link';
-import { fetchJson } from '../shared/fetch-json';
-import { PageLink } from '../shared/page-link';
-import { SmallStones } from '../shared/stones';
-import { useTold } from '../shared/use-told';
+import { ButtonLink } from '../page/button-link';
+import { PageLink } from '../page/page-link';
+import { SmallStones } from '../page/stones';
+import { fetchJson } from '../wire/fetch-json';
+import { useTold } from '../wire/use-told';
 import { SafetyVerdict } from './safety-verdict';
 
 const BrowserRecordings = dynamic(() => import('./browser-recordings').then((m) => m.BrowserRecordings), {

@@ -6,8 +6,8 @@ import { useEffect } from 'react';
 import { bytesText, clockText } from '@/core/base/figures';
 import type { LessonView } from '@/core/views/lesson';
 import type { UploadNews } from '@/recorder/uploader/messages';
-import { ButtonLink } from '../shared/button-link';
-import { Verdict } from '../shared/verdict';
+import { ButtonLink } from '../page/button-link';
+import { Verdict } from '../page/verdict';
 
 type Props = {
   lessons: LessonView[];

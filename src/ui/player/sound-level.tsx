@@ -4,9 +4,9 @@ import { MutedOutlined, SoundOutlined } from '@ant-design/icons';
 import { Button, Flex, Tooltip } from 'antd';
 import { useEffect, useState } from 'react';
 import type { Player } from '@/player/player';
+import { Slider } from '../fields/slider';
 import { Key } from '../keys/key';
 import { useAction } from '../keys/use-action';
-import { Slider } from '../shared/slider';
 
 const KEPT = 'player-volume';
 

@@ -6,7 +6,7 @@ import { bytesText } from '@/core/base/figures';
 import { fpsText } from '@/core/base/rational';
 import type { Session } from '@/recorder/session';
 import { uploadNews } from '@/recorder/uploader/uploader';
-import { Figures } from '../shared/figures';
+import { Figures } from '../page/figures';
 
 /** The ledger of frames, four times per second: what was asked, what came, what became of it. */
 export function FrameFigures({ session }: { session: Session }) {

@@ -11,7 +11,7 @@ import { limitNote } from '@/core/rig/limits';
 import type { Rig } from '@/core/rig/rig';
 import type { VideoFigures } from '@/recorder/messages';
 import type { sessionMachine } from '@/recorder/session-machine';
-import type { VerdictKind } from '../shared/verdict';
+import type { VerdictKind } from '../page/verdict';
 
 const FEW_S = 600;
 

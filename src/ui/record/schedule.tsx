@@ -9,7 +9,7 @@ import type { Session } from '@/recorder/session';
 import { useKeepingTo, type useScheduled } from './use-scheduled';
 
 /** Comes when the schedule is opened. */
-const TimeField = dynamic(() => import('./time-field').then((m) => m.TimeField), {
+const TimeField = dynamic(() => import('../fields/time-field').then((m) => m.TimeField), {
   ssr: false,
   loading: () => <Skeleton.Input active />,
 });

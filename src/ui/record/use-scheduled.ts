@@ -6,7 +6,7 @@ import { useEffect, useRef } from 'react';
 import type { LessonId, ScheduleId } from '@/core/base/ids';
 import type { ScheduleChange, ScheduledView, ScheduleInput } from '@/core/recording/schedule';
 import type { Session } from '@/recorder/session';
-import { fetchJson } from '../shared/fetch-json';
+import { fetchJson } from '../wire/fetch-json';
 
 const LOOK_EVERY_MS = 5000;
 /** A take whose time has just passed while another was being closed still begins. */

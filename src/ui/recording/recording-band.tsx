@@ -5,7 +5,7 @@ import { usePathname, useRouter } from 'next/navigation';
 import { useEffect } from 'react';
 import { clockText } from '@/core/base/figures';
 import { onTakeEnded } from '@/recorder/live-session';
-import { ButtonLink } from '../shared/button-link';
+import { ButtonLink } from '../page/button-link';
 import { RecordingIcon } from './recording-icon';
 import { useLiveRecording } from './use-live-recording';
 

@@ -8,12 +8,12 @@ import { fileName } from '@/core/base/names';
 import { freeName, type NamedRigView } from '@/core/rig/named-rig';
 import { PURPOSES } from '@/core/rig/purposes';
 import { readRigFile, rigFileText } from '@/core/rig/rig-file';
-import { ButtonLink } from '../shared/button-link';
-import { EditableTitle } from '../shared/editable-title';
-import { fetchJson } from '../shared/fetch-json';
-import { FileButton } from '../shared/file-button';
-import { saveFile } from '../shared/save-file';
-import { useTold } from '../shared/use-told';
+import { EditableTitle } from '../fields/editable-title';
+import { FileButton } from '../fields/file-button';
+import { ButtonLink } from '../page/button-link';
+import { fetchJson } from '../wire/fetch-json';
+import { saveFile } from '../wire/save-file';
+import { useTold } from '../wire/use-told';
 import { type Compared, CompareRigs, rigSentence } from './compare-rigs';
 
 /** The saved rigs: rename, copy, compare, set the default, export and import. */

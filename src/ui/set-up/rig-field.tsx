@@ -4,7 +4,7 @@ import { type ReactNode, useState } from 'react';
 import { sameValue } from '@/core/base/same-value';
 import { type FieldPath, fieldNames, RIG_CHOICES } from '@/core/rig/rig-choices';
 import { type ValueAt, valueAt, withValue } from '@/core/rig/rig-values';
-import { Choice, type Explained, NumberField, Pebbles } from './choices';
+import { Choice, type Explained, NumberField, Pebbles } from '../fields/choices';
 import { useSetUp } from './set-up-context';
 
 /** What every field of the rig is given: where its value lies. Its name, effect and reason come from there. */

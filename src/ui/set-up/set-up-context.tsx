@@ -10,6 +10,7 @@ import type { HintChoice } from '@/core/encoding/rate';
 import { type Finding, preflight } from '@/core/findings/preflight';
 import { standingReasons } from '@/core/rig/purposes';
 import type { Rig } from '@/core/rig/rig';
+import { ReasonsContext } from '../fields/reasons';
 import { useRoom, useSourceStates } from '../lesson/lesson-room';
 import { useActivity, useFacts, usePicture } from './use-facts';
 import { useHeld } from './use-held';
@@ -26,8 +27,6 @@ type SetUp = {
   plan: EncodingPlan;
   codec: { codec: VideoCodec; reason: string };
   hint: HintChoice;
-  /** Why values are what they are, by the path of the choice, while they are as proposed. */
-  reasons: Readonly<Record<string, string>>;
   measuring: ReturnType<typeof useMeasuring>;
   /** Width ÷ height that a region keeps while its edges are drawn; null when it is free. */
   aspect: [aspect: number | null, set: (aspect: number | null) => void];
@@ -64,6 +63,7 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
     rig,
     useMemo(() => preflight(rig, facts), [rig, facts]),
   );
+  const reasons = useMemo(() => standingReasons(rig), [rig]);
   const value = useMemo((): SetUp => {
     const plan = planEncoding(rig.picture, picture ?? USUAL_SIZE, facts);
     const codec = { codec: plan.codec, reason: plan.codecReason };
@@ -87,7 +87,6 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
       plan,
       codec,
       hint,
-      reasons: standingReasons(rig),
       measuring,
       aspect: [aspect, setAspect],
       picking: [picking, setPicking],
@@ -106,5 +105,9 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
     picking,
     lesson.measured,
   ]);
-  return <SetUpContext.Provider value={value}>{children}</SetUpContext.Provider>;
+  return (
+    <SetUpContext.Provider value={value}>
+      <ReasonsContext.Provider value={reasons}>{children}</ReasonsContext.Provider>
+    </SetUpContext.Provider>
+  );
 }

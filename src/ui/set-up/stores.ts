@@ -5,7 +5,7 @@ import type { StoreId } from '@/core/base/ids';
 import type { Facts } from '@/core/findings/preflight';
 import type { StoreInput, StoreView } from '@/core/rig/final-store';
 import { useRoom } from '../lesson/lesson-room';
-import { fetchJson } from '../shared/fetch-json';
+import { fetchJson } from '../wire/fetch-json';
 
 const KEY = ['stores'];
 const LOOK_EVERY_MS = 20_000;

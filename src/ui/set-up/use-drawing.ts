@@ -1,5 +1,5 @@
 import { useRef } from 'react';
-import { useHandle } from '../shared/use-handle';
+import { useHandle } from '../wire/use-handle';
 
 /** Colours are shared by two pixels: what is drawn in the picture stands on even ones. */
 const EVEN = 2;

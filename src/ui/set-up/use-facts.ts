@@ -11,7 +11,7 @@ import { followActivity } from '@/recorder/activity/activity';
 import { measuredAt, onMeasured } from '@/recorder/headroom';
 import { recordingProblem } from '@/recorder/sources';
 import { useArrangement, useRoom, useSourceStates } from '../lesson/lesson-room';
-import { useMostBytesPerSecond, useRoomLeft } from './room';
+import { useMostBytesPerSecond, useRoomLeft } from './free-space';
 import { useFinalStore } from './stores';
 import { useHeld } from './use-held';
 

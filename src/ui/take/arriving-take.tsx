@@ -5,10 +5,10 @@ import { useEffect, useSyncExternalStore } from 'react';
 import type { TakeId } from '@/core/base/ids';
 import { canPlayTracks, preparePlayer } from '@/player/player';
 import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
-import { Bank } from '../shared/bank';
-import { ButtonLink } from '../shared/button-link';
-import type { Light } from '../shared/light';
-import { Verdict } from '../shared/verdict';
+import type { Light } from '../look/light';
+import { Bank } from '../page/bank';
+import { ButtonLink } from '../page/button-link';
+import { Verdict } from '../page/verdict';
 
 /** A take that the server does not know: still on its way from this browser, or gone. */
 export function ArrivingTake({ id, light }: { id: TakeId; light: Light }) {

@@ -6,7 +6,7 @@ import { sizeText } from '@/core/base/sizes';
 import { recordedCodecName } from '@/core/codec/fourcc';
 import { TRACK_NAMES, TrackKind } from '@/core/recording/take';
 import type { TakePage } from '@/core/views/take-page';
-import { Figures } from '../shared/figures';
+import { Figures } from '../page/figures';
 
 const COLOURS: Record<TrackKind, string> = {
   screen: 'river',

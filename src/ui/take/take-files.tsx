@@ -5,8 +5,8 @@ import { useEffect, useState } from 'react';
 import { bytesText } from '@/core/base/figures';
 import { CONTAINERS, type Format } from '@/core/codec/formats';
 import type { TakePage } from '@/core/views/take-page';
-import { fetchJson } from '../shared/fetch-json';
-import { isOver } from '../shared/use-job';
+import { fetchJson } from '../wire/fetch-json';
+import { isOver } from '../wire/use-job';
 
 const LOOK_AGAIN_MS = 1000;
 

@@ -5,8 +5,8 @@ import { useState } from 'react';
 import { isTreated, type Treatment, treatmentText, UNTREATED } from '@/core/audio/treatment';
 import { sameValue } from '@/core/base/same-value';
 import type { TakePage } from '@/core/views/take-page';
-import { fetchJson } from '../shared/fetch-json';
-import { TreatmentChoices } from '../shared/treatment-choices';
+import { TreatmentChoices } from '../fields/treatment-choices';
+import { fetchJson } from '../wire/fetch-json';
 
 /** Voice processing of a recorded take; a change reprocesses its sound. */
 export function TakeTreatment(props: {

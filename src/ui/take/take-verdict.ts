@@ -3,7 +3,7 @@ import type { Problem } from '@/core/base/problem';
 import { frameOutcome } from '@/core/recording/frame-outcome';
 import { gapSentence } from '@/core/recording/gaps';
 import type { JobView, TakePage } from '@/core/views/take-page';
-import type { VerdictKind } from '../shared/verdict';
+import type { VerdictKind } from '../page/verdict';
 
 /** "2 hours ago", "3 days ago". */
 function agoText(iso: string): string {

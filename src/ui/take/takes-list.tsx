@@ -5,9 +5,9 @@ import { Button, Flex, Table, Tag, Typography } from 'antd';
 import { bytesText, clockText } from '@/core/base/figures';
 import type { LessonId, TakeId } from '@/core/base/ids';
 import type { TakeListEntry, TakeState } from '@/core/views/lesson';
-import { fetchJson } from '../shared/fetch-json';
-import { PageLink } from '../shared/page-link';
-import { useTold } from '../shared/use-told';
+import { PageLink } from '../page/page-link';
+import { fetchJson } from '../wire/fetch-json';
+import { useTold } from '../wire/use-told';
 
 const STATES: Record<TakeState, string> = {
   recording: 'recording',

@@ -1,5 +1,5 @@
-import { health } from '@/server/health';
 import { route } from '@/server/http/route';
+import { health } from '@/server/maintenance/health';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,4 +1,4 @@
 import { route } from '@/server/http/route';
-import { createLesson, LessonInput } from '@/server/lessons';
+import { createLesson, LessonInput } from '@/server/lessons/lessons';
 
 export const POST = route({ body: LessonInput }, ({ body }) => createLesson(body));

@@ -2,9 +2,9 @@ import { cookies } from 'next/headers';
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { LessonId } from '@/core/base/ids';
-import { readLesson } from '@/server/lessons';
+import { readLesson } from '@/server/lessons/lessons';
 import { LessonRoom } from '@/ui/lesson/lesson-room';
-import { lightOf } from '@/ui/shared/light';
+import { lightOf } from '@/ui/look/light';
 
 export const dynamic = 'force-dynamic';
 

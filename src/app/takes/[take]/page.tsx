@@ -2,7 +2,7 @@ import { cookies } from 'next/headers';
 import { notFound } from 'next/navigation';
 import { TakeId } from '@/core/base/ids';
 import { readTake } from '@/server/takes/takes';
-import { lightOf } from '@/ui/shared/light';
+import { lightOf } from '@/ui/look/light';
 import { ArrivingTake } from '@/ui/take/arriving-take';
 import { TakeRoom } from '@/ui/take/take-room';
 

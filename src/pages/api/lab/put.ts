@@ -3,9 +3,9 @@ import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import type { NextApiRequest, NextApiResponse } from 'next';
-import { config as settings } from '@/server/config';
-import { FOREIGN_REQUEST, isOwnRequest } from '@/server/http/origin';
-import { uploadsDir } from '@/server/store';
+import { uploadsDir } from '@/server/media/media-folder';
+import { config as settings } from '@/server/process/config';
+import { FOREIGN_REQUEST, isOwnRequest } from '@/server/process/origin';
 
 export const config = { api: { bodyParser: false, externalResolver: true } };
 

@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import type { NextApiRequest, NextApiResponse } from 'next';
-import { config as settings } from '@/server/config';
-import { FOREIGN_REQUEST, isOwnRequest } from '@/server/http/origin';
+import { config as settings } from '@/server/process/config';
+import { FOREIGN_REQUEST, isOwnRequest } from '@/server/process/origin';
 import { uploads } from '@/server/takes/uploads';
 
 /** A Pages route: the body of an App route comes in small pieces through several kinds of stream, which costs most of the time. */

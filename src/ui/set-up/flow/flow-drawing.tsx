@@ -11,7 +11,7 @@ import type { Amount } from '@/core/encoding/flow';
 import { SOURCE_FPS } from '@/core/encoding/flow';
 import { isRealTime } from '@/core/rig/rig';
 import { speedText } from '@/core/rig/rig-choices';
-import { useRoomLeft } from '../room';
+import { useRoomLeft } from '../free-space';
 import { useSetUp } from '../set-up-context';
 import { isDry, STRETCH_NAMES, STRETCHES, type Stretch } from '../stretches';
 import { COLUMNS, type FlowKind, flowShape } from './flow-shape';

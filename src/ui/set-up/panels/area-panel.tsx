@@ -8,8 +8,8 @@ import { fitted } from '@/core/layout/fit';
 import { isSoundOnly } from '@/core/rig/picture-source';
 import { PROGRAM_NAMES } from '@/practice/desk/arrangement';
 import { isView, pointerShift, windowsIn } from '@/practice/desk/views';
+import { Choice, NumberInput, Pebbles } from '../../fields/choices';
 import { useArrangement, useRoom, useSourceStates } from '../../lesson/lesson-room';
-import { Choice, NumberInput, Pebbles } from '../choices';
 import { RigNumber, RigSegmented } from '../rig-field';
 import { useAspect, useSetUp } from '../set-up-context';
 

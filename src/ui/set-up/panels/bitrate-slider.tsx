@@ -7,7 +7,7 @@ import { bitrateText } from '@/core/base/figures';
 import { framesPerSecond } from '@/core/base/rational';
 import { megabytesPerMinute } from '@/core/encoding/rate';
 import type { Crop } from '@/recorder/probe/messages';
-import { Reason } from '../choices';
+import { Reason } from '../../fields/reasons';
 import { useSetUp } from '../set-up-context';
 import { usePicture } from '../use-facts';
 

@@ -7,7 +7,7 @@ import { isSameControl, speedOf } from '@/core/encoding/encoder-speed';
 import { isSoundOnly } from '@/core/rig/picture-source';
 import { keyframeDistance } from '@/core/rig/rig';
 import { fieldNames, type RigPath } from '@/core/rig/rig-choices';
-import { NumberField } from '../choices';
+import { NumberField } from '../../fields/choices';
 import { More } from '../more';
 import { RigNumber, RigSegmented, RigSelect } from '../rig-field';
 import { useSetUp } from '../set-up-context';

@@ -5,7 +5,7 @@ import { scaleLinear } from 'd3-scale';
 import { framesPerSecond, rateText } from '@/core/base/rational';
 import { CODEC_NAMES, VideoCodec } from '@/core/codec/codecs';
 import { pace, speedOf } from '@/core/encoding/encoder-speed';
-import { Reason } from '../choices';
+import { Reason } from '../../fields/reasons';
 import { useSetUp } from '../set-up-context';
 
 const PACES = { 'keeps-up': 'sustains', just: 'little headroom:', 'too-slow': 'too slow:' };

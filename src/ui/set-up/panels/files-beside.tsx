@@ -2,7 +2,7 @@
 
 import { Checkbox, Table } from 'antd';
 import { CONTAINERS, Format, formatRefusal, formatSource } from '@/core/codec/formats';
-import { Reason } from '../choices';
+import { Reason } from '../../fields/reasons';
 import { useSetUp } from '../set-up-context';
 
 /** Files made besides the plain video: each container with what it is good for, or why it cannot be made. */

@@ -5,9 +5,9 @@ import { useEffect, useRef, useState } from 'react';
 import { problemOf } from '@/core/base/problem';
 import type { LiveFilter } from '@/core/rig/rig';
 import { LIVE_FILTER_MS, type Looked, lookThrough } from '@/recorder/loupe/loupe';
+import { Pebbles } from '../../fields/choices';
 import { useRoom } from '../../lesson/lesson-room';
-import { useHandle } from '../../shared/use-handle';
-import { Pebbles } from '../choices';
+import { useHandle } from '../../wire/use-handle';
 import { useSetUp } from '../set-up-context';
 import { usePicture } from '../use-facts';
 

@@ -6,7 +6,7 @@ import { KNOWN_SIZES, sizeText } from '@/core/base/sizes';
 import type { Flow } from '@/core/encoding/flow';
 import { isRealTime } from '@/core/rig/rig';
 import { speedText } from '@/core/rig/rig-choices';
-import { NumberInput } from '../choices';
+import { NumberInput } from '../../fields/choices';
 import { More } from '../more';
 import { RigSelect } from '../rig-field';
 import { useSetUp } from '../set-up-context';

@@ -8,12 +8,12 @@ import { freeName, NamedRigView } from '@/core/rig/named-rig';
 import { changedSince, PURPOSES, propose, restored } from '@/core/rig/purposes';
 import { type Purpose, PurposeKind } from '@/core/rig/rig';
 import { readRigFile, rigFileText } from '@/core/rig/rig-file';
+import { FileButton } from '../../fields/file-button';
 import { useRoom } from '../../lesson/lesson-room';
-import { ButtonLink } from '../../shared/button-link';
-import { fetchJson } from '../../shared/fetch-json';
-import { FileButton } from '../../shared/file-button';
-import { saveFile } from '../../shared/save-file';
-import { useTold } from '../../shared/use-told';
+import { ButtonLink } from '../../page/button-link';
+import { fetchJson } from '../../wire/fetch-json';
+import { saveFile } from '../../wire/save-file';
+import { useTold } from '../../wire/use-told';
 import { useSetUp } from '../set-up-context';
 
 /** Beginning from a purpose, and rigs with names. */

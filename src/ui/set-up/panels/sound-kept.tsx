@@ -3,7 +3,7 @@
 import { OPUS_RATES, type SampleRate } from '@/core/codec/sample-rate';
 import { fieldNames } from '@/core/rig/rig-choices';
 import { withValue } from '@/core/rig/rig-values';
-import { Pebbles } from '../choices';
+import { Pebbles } from '../../fields/choices';
 import { RigNumber, RigSelect } from '../rig-field';
 import { useSetUp } from '../set-up-context';
 

@@ -9,10 +9,10 @@ import { DESTINATIONS } from '@/core/destination/destination';
 import { storeText } from '@/core/rig/final-store';
 import type { Rig } from '@/core/rig/rig';
 import { AFTER_STOP, fieldNames } from '@/core/rig/rig-choices';
-import { useTold } from '../../shared/use-told';
-import { Choice } from '../choices';
+import { Choice } from '../../fields/choices';
+import { useTold } from '../../wire/use-told';
+import { useRoomLeft } from '../free-space';
 import { RigSelect } from '../rig-field';
-import { useRoomLeft } from '../room';
 import { useSetUp } from '../set-up-context';
 import { useFinalStore, useStores } from '../stores';
 

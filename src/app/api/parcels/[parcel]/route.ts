@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ParcelId } from '@/core/base/ids';
+import { changeParcel, readParcel } from '@/server/delivery/parcels';
 import { route } from '@/server/http/route';
-import { changeParcel, readParcel } from '@/server/parcels';
 
 const params = z.object({ parcel: ParcelId });
 

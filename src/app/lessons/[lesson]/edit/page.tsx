@@ -1,6 +1,6 @@
 import { notFound } from 'next/navigation';
 import { LessonId } from '@/core/base/ids';
-import { readEdit } from '@/server/cuts';
+import { readEdit } from '@/server/cuts/cuts';
 import { EditStage } from '@/ui/edit/edit-stage';
 
 export default async function Page({ params }: { params: Promise<{ lesson: string }> }) {

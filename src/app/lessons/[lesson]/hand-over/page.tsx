@@ -1,6 +1,6 @@
 import { notFound } from 'next/navigation';
 import { LessonId } from '@/core/base/ids';
-import { readHandOver } from '@/server/parcels';
+import { readHandOver } from '@/server/delivery/parcels';
 import { HandOverStage } from '@/ui/hand-over/hand-over-stage';
 
 export default async function Page({ params }: { params: Promise<{ lesson: string }> }) {

@@ -3,7 +3,7 @@ import type { NextApiRequest, NextApiResponse } from 'next';
 import { z } from 'zod';
 import { ParcelId } from '@/core/base/ids';
 import { sendMedia } from '@/server/http/send-media';
-import { parcelDir } from '@/server/store';
+import { parcelDir } from '@/server/media/media-folder';
 
 /** A Pages route: App routes lose the length of what they send, and players need true ranges. */
 export const config = { api: { bodyParser: false, externalResolver: true, responseLimit: false } };

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { LessonId } from '@/core/base/ids';
 import { BinKind } from '@/core/keeping/bin';
 import { route } from '@/server/http/route';
-import { deleteFromBin, restoreFromBin } from '@/server/sweep/bin';
+import { deleteFromBin, restoreFromBin } from '@/server/maintenance/bin';
 
 // Ids of lessons, takes and parcels have one shape.
 const params = z.object({ kind: BinKind, id: LessonId });

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { LessonId } from '@/core/base/ids';
 import { Destination } from '@/core/destination/destination';
+import { listParcels, orderParcel } from '@/server/delivery/parcels';
 import { route } from '@/server/http/route';
-import { listParcels, orderParcel } from '@/server/parcels';
 
 const params = z.object({ lesson: LessonId });
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { LessonId } from '@/core/base/ids';
 import { ScheduleInput } from '@/core/recording/schedule';
 import { route } from '@/server/http/route';
-import { listScheduled, schedule } from '@/server/scheduled';
+import { listScheduled, schedule } from '@/server/lessons/scheduled';
 
 const params = z.object({ lesson: LessonId });
 

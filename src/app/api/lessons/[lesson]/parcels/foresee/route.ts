@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { LessonId } from '@/core/base/ids';
 import { Destination } from '@/core/destination/destination';
+import { foreseeParcel } from '@/server/delivery/parcels';
 import { route } from '@/server/http/route';
-import { foreseeParcel } from '@/server/parcels';
 
 /** What would be made for a destination; nothing is made. `sampled`: three seconds are encoded first, and tell the size. */
 export const POST = route(

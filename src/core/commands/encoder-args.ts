@@ -27,7 +27,7 @@ export function pictureEncoderArgs(
   if (madeCodec(destination) === 'av1')
     return [
       ...['-c:v', 'libsvtav1', '-preset', '8', '-crf', String(crf), '-g', group],
-      ...['-svtav1-params', 'scm=1', ...pixels],
+      ...['-svtav1-params', 'scm=1:aq-mode=0', ...pixels],
     ];
   const profile = destination.video.h264?.profiles.at(-1) ?? 'High';
   const common = [

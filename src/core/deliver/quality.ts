@@ -9,11 +9,11 @@ export type MadeCodec = 'h264' | 'av1';
  */
 export const FIRST_CRF: Record<Destination['aim'], Record<MadeCodec, number>> = {
   untouched: { h264: 17, av1: 24 },
-  compact: { h264: 27, av1: 54 },
+  compact: { h264: 27, av1: 50 },
   editing: { h264: 12, av1: 18 },
 };
 /** The coarsest at which text is clear on most screens: mean 0.995, worst 0.98 (docs/figures.md, `compact`). */
-export const CLEAREST_CRF: Record<MadeCodec, number> = { h264: 30, av1: 58 };
+export const CLEAREST_CRF: Record<MadeCodec, number> = { h264: 30, av1: 54 };
 /** Beyond these text falls apart. */
 export const WORST_CRF: Record<MadeCodec, number> = { h264: 38, av1: 63 };
 

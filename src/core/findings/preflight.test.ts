@@ -1,3 +1,4 @@
+import { readdirSync } from 'node:fs';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { roomFor } from '../base/free-space';
@@ -6,7 +7,7 @@ import { COLUMNS, NO_ACTIVITY, ROWS } from '../layout/activity';
 import { propose } from '../rig/purposes';
 import { PRACTICE_RIG, PurposeKind, type Rig, type Surface } from '../rig/rig';
 import { withValue } from '../rig/rig-values';
-import * as finders from './';
+import { FINDERS } from './finders';
 import { type Facts, NO_FACTS } from './finding';
 import { factsAfter, mostSevere, preflight, type Weight } from './preflight';
 
@@ -45,11 +46,8 @@ function busyAt(x: number, y: number): Facts['activity'] {
   return { ...NO_ACTIVITY, changes, looks: 10 };
 }
 
-/** A rig and facts in which each finder finds something, what its sentence says, and whether one click fixes it. */
-const CASES: Record<
-  keyof typeof finders,
-  [rig: Rig, facts: Facts, weight: Weight, says: RegExp, fixes: boolean]
-> = {
+/** By the finder's name: a rig and facts in which it finds something, what its sentence says, and whether one click fixes it. */
+const CASES: Record<string, [rig: Rig, facts: Facts, weight: Weight, says: RegExp, fixes: boolean]> = {
   browserLacks: [
     RIG,
     { ...READY, browser: { code: 'browser-lacks', message: 'This browser lacks locks.' } },
@@ -323,7 +321,7 @@ it('says that a rig is ready when nothing is to be said', () => {
 it.each(Object.entries(CASES))(
   'finds %s, and its click takes it away',
   (name, [rig, facts, weight, says, fixes]) => {
-    const own = [Object.entries(finders).find(([key]) => key === name)?.[1](rig, facts) ?? []].flat();
+    const own = [FINDERS.find((find) => find.name === name)?.(rig, facts) ?? []].flat();
     expect(own[0]?.sentence).toMatch(says);
     const found = preflight(rig, facts);
     const finding = found.find(({ sentence }) => says.test(sentence));
@@ -336,6 +334,25 @@ it.each(Object.entries(CASES))(
       );
   },
 );
+
+const SUPPORT = ['finding', 'finders', 'preflight', 'held-findings'];
+const named = (file: string) => file.replace(/-(\w)/g, (_, letter: string) => letter.toUpperCase());
+
+it('asks the finder of every file, and each of them has a case above', () => {
+  const files = readdirSync(import.meta.dirname)
+    .filter((file) => !file.endsWith('.test.ts'))
+    .map((file) => file.replace('.ts', ''))
+    .filter((file) => !SUPPORT.includes(file));
+  const names = FINDERS.map(({ name }) => name).sort();
+  expect(names).toEqual(files.map(named).sort());
+  expect(Object.keys(CASES).sort()).toEqual(names);
+});
+
+it('tells what is more severe first', () => {
+  const weights = FINDERS.map(({ name }) => ['stop', 'warn', 'note'].indexOf(CASES[name]?.[2] ?? 'stop'));
+  // What warns and stops both stands where it stops.
+  expect([...weights].sort()).toEqual(weights);
+});
 
 const rigs = fc
   .record({

@@ -1,6 +1,6 @@
 import { sameValue } from '../base/same-value';
 import type { Rig } from '../rig/rig';
-import * as finders from './';
+import { FINDERS } from './finders';
 import type { Facts, Finding, Weight } from './finding';
 
 export type { Facts, Finding, SourceState, Weight } from './finding';
@@ -8,7 +8,7 @@ export type { Facts, Finding, SourceState, Weight } from './finding';
 const ORDER: Record<Weight, number> = { stop: 0, warn: 1, note: 2 };
 
 /**
- * Everything worth saying about a rig with these sources, the mostSevere first; nothing when it is ready. A fix is offered only
+ * Everything worth saying about a rig with these sources, the most severe first; nothing when it is ready. A fix is offered only
  * where it really takes its finding away and brings none that is more severe.
  */
 export function preflight(rig: Rig, facts: Facts): Finding[] {
@@ -22,9 +22,7 @@ export function preflight(rig: Rig, facts: Facts): Finding[] {
 }
 
 const findAll = (rig: Rig, facts: Facts): Finding[] =>
-  Object.values(finders)
-    .flatMap((find) => find(rig, facts) ?? [])
-    .sort((a, b) => ORDER[a.weight] - ORDER[b.weight]);
+  FINDERS.flatMap((find) => find(rig, facts) ?? []).sort((a, b) => ORDER[a.weight] - ORDER[b.weight]);
 
 /** What is known after a rig was fixed: what was found of one source says nothing of another. */
 export function factsAfter(rig: Rig, fixed: Rig, facts: Facts): Facts {
@@ -48,7 +46,7 @@ function helps(fixed: Finding, before: readonly Finding[], after: readonly Findi
   );
 }
 
-/** What the findings come to: the mostSevere weight, or that all is well. A note is good to know and keeps nothing from being ready. */
+/** What the findings come to: the most severe weight, or that all is well. A note is good to know and keeps nothing from being ready. */
 export const mostSevere = (findings: readonly Finding[]): 'good' | 'warn' | 'stop' => {
   const [first] = findings;
   return !first || first.weight === 'note' ? 'good' : first.weight;

@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import type { LessonId } from '@/core/base/ids';
-import { Cut, cutLengthUs } from '@/core/cut/cut';
+import { type Cut, cutLengthUs } from '@/core/cut/cut';
 import { describeChange, isReplaced } from '@/core/cut/describe-change';
 import { KEEP_DAYS } from '@/core/keeping/trash';
 import type { CutVersionView } from '@/core/views/edit-page';
@@ -44,7 +44,7 @@ export async function listVersions(lesson: LessonId): Promise<CutVersionView[]> 
 export async function readVersion(lesson: LessonId, revision: number): Promise<{ cut: z.infer<typeof Cut> }> {
   const em = await unitOfWork();
   const row = found(await em.findOne(CutVersion, { lesson, revision }), 'version');
-  return { cut: Cut.parse(row.document) };
+  return { cut: row.document };
 }
 
 /** The states before one, the oldest first: what undo goes back through after the page was loaded again. */
@@ -55,7 +55,7 @@ export async function readPast(lesson: LessonId, revision: number): Promise<{ pa
     { lesson, revision: { $lt: revision } },
     { orderBy: { revision: 'desc' }, limit: LISTED },
   );
-  return { past: rows.map(({ document }) => Cut.parse(document)).reverse() };
+  return { past: rows.map(({ document }) => document).reverse() };
 }
 
 /** Removes states that are older than they are kept for. The present one and those that were replaced whole stay. */

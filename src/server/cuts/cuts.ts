@@ -1,7 +1,6 @@
 import { LockMode } from '@mikro-orm/core';
 import type { LessonId } from '@/core/base/ids';
 import { ProblemError } from '@/core/base/problem';
-import { Cut } from '@/core/cut/cut';
 import { type CutSave, cutOfTake, type EditPage } from '@/core/views/edit-page';
 import { CutRow, Lesson, Take, TakeEventRow } from '../db/entities';
 import { unitOfWork } from '../db/orm';
@@ -25,7 +24,7 @@ export async function readEdit(id: LessonId): Promise<EditPage> {
     if (take?.durationUs) takes.push({ ...take, marksUs: marks.map(({ atUs }) => Number(atUs)) });
   }
   // Validated on the way out too: a document of an older version is found here.
-  if (row) return { cut: Cut.parse(row.document), revision: row.revision, takes };
+  if (row) return { cut: row.document, revision: row.revision, takes };
   const [newest] = takes;
   return { cut: newest ? cutOfTake(newest) : null, revision: 0, takes };
 }
@@ -64,7 +63,7 @@ export async function saveCut(id: LessonId, { cut, revision }: CutSave): Promise
         message: 'This lesson was edited in another tab.',
         hint: 'Reload to continue from there. The last change in this tab is not saved.',
       });
-    const before = row ? Cut.parse(row.document) : shown;
+    const before = row ? row.document : shown;
     if (row) Object.assign(row, { document: cut, revision: revision + 1 });
     else {
       if (shown) await keepVersion(tx, lesson, 0, shown, null);

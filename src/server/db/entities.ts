@@ -1,5 +1,5 @@
 import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
-import type { Treatment } from '@/core/audio/treatment';
+import { Treatment } from '@/core/audio/treatment';
 import type {
   LessonId,
   ParcelId,
@@ -11,14 +11,15 @@ import type {
   TakeId,
 } from '@/core/base/ids';
 import type { Format } from '@/core/codec/formats';
-import type { Cut } from '@/core/cut/cut';
-import type { Destination } from '@/core/destination/destination';
+import { Cut } from '@/core/cut/cut';
+import { Destination } from '@/core/destination/destination';
 import type { ScheduledState } from '@/core/recording/schedule';
 import type { SegmentHead, TakeEnd, TakeHead, TrackKind } from '@/core/recording/take';
-import type { Rig } from '@/core/rig/rig';
+import { Rig } from '@/core/rig/rig';
 import type { Stage, TakeState } from '@/core/views/lesson';
 import type { ParcelFacts, ParcelPlan } from '@/core/views/parcel';
 import type { TakeFacts } from '@/core/views/take-page';
+import { parsed } from './parsed-json';
 
 const moments = {
   createdAt: p.datetime().onCreate(() => new Date()),
@@ -34,7 +35,7 @@ export const Lesson = defineEntity({
     id: p.text().primary().$type<LessonId>(),
     title: p.text(),
     stage: p.text().$type<Stage>(),
-    rig: p.json<Rig>(),
+    rig: parsed(Rig),
     /** Grows with every change of the rig, so that two tabs cannot overwrite each other. */
     rigRevision: p.integer().default(0),
     takes: () => p.oneToMany(Take).mappedBy('lesson'),
@@ -54,7 +55,7 @@ export const Take = defineEntity({
     number: p.integer(),
     title: p.text().nullable(),
     state: p.text().$type<TakeState>(),
-    rig: p.json<Rig>(),
+    rig: parsed(Rig),
     startedAt: p.datetime(),
     browser: p.text(),
     machine: p.json<TakeHead['machine']>(),
@@ -66,7 +67,7 @@ export const Take = defineEntity({
     partial: p.boolean().default(false),
     facts: p.json<TakeFacts>().nullable(),
     /** Of its voice, chosen after it was recorded; null follows its rig. */
-    treatment: p.json<Treatment>().nullable(),
+    treatment: parsed(Treatment).nullable(),
     tracks: () => p.oneToMany(Track).mappedBy('take'),
     deletedAt: p.datetime().nullable(),
     ...moments,
@@ -130,7 +131,7 @@ export const CutRow = defineEntity({
   name: 'Cut',
   properties: {
     lesson: () => p.oneToOne(Lesson).primary().owner(),
-    document: p.json<Cut>(),
+    document: parsed(Cut),
     revision: p.integer(),
     ...moments,
   },
@@ -143,7 +144,7 @@ export const CutVersion = defineEntity({
     id: p.integer().primary().autoincrement(),
     lesson: () => p.manyToOne(Lesson).deleteRule('cascade'),
     revision: p.integer(),
-    document: p.json<Cut>(),
+    document: parsed(Cut),
     /** What this state changed. */
     change: p.text(),
     /** Kept whatever its age: it was replaced whole by another cut. */
@@ -169,7 +170,7 @@ export const NamedRig = defineEntity({
   properties: {
     id: p.text().primary().$type<RigId>(),
     name: p.text(),
-    rig: p.json<Rig>(),
+    rig: parsed(Rig),
     /** New lessons begin with it; at most one. */
     isDefault: p.boolean().default(false),
     deletedAt: p.datetime().nullable(),
@@ -184,8 +185,8 @@ export const Parcel = defineEntity({
   properties: {
     id: p.text().primary().$type<ParcelId>(),
     lesson: () => p.manyToOne(Lesson).index(),
-    destination: p.json<Destination>(),
-    cut: p.json<Cut>(),
+    destination: parsed(Destination),
+    cut: parsed(Cut),
     plan: p.json<ParcelPlan>(),
     /** Null until it is made. */
     facts: p.json<ParcelFacts>().nullable(),

@@ -1,6 +1,6 @@
 import { type LessonId, newParcelId, type ParcelId, type TakeId } from '@/core/base/ids';
 import { ProblemError } from '@/core/base/problem';
-import { Cut, cutLengthUs, makesSameVideo, recordedBytes } from '@/core/cut/cut';
+import { type Cut, cutLengthUs, makesSameVideo, recordedBytes } from '@/core/cut/cut';
 import { takesOf } from '@/core/cut/describe-change';
 import {
   attempted,
@@ -47,7 +47,7 @@ export async function readTakesOf(cut: Cut): Promise<(RenderTake & { pictureByte
 /** A lesson's last saved cut, and when it was saved; null before the first save. */
 async function savedCut(lesson: LessonId): Promise<{ cut: Cut; savedAt: Date } | null> {
   const row = await (await unitOfWork()).findOne(CutRow, { lesson });
-  return row && { cut: Cut.parse(row.document), savedAt: row.updatedAt };
+  return row && { cut: row.document, savedAt: row.updatedAt };
 }
 
 /** The cut that would be handed over now: the saved one, or all of the newest take. */
@@ -194,7 +194,7 @@ async function view(parcel: Parcel, saved: Awaited<ReturnType<typeof savedCut>>)
   const em = await unitOfWork();
   const job = await em.findOne(Job, { subject: parcel.id, kind: 'render-parcel' });
   const share = await em.findOne(Share, { parcel: parcel.id, revokedAt: null });
-  const cut = Cut.parse(parcel.cut);
+  const { cut } = parcel;
   return {
     id: parcel.id,
     lessonId: parcel.lesson.id,

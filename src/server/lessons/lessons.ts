@@ -51,7 +51,7 @@ function lessonView(lesson: Lesson, left: Left): LessonView {
     stage: lesson.stage,
     done: stagesDone({ recorded: takes.length > 0, ...left }),
     // Validated on the way out too: a document of an older version is found here, not in the middle of a recording.
-    rig: Rig.parse(lesson.rig),
+    rig: lesson.rig,
     rigRevision: lesson.rigRevision,
     updatedAt: lesson.updatedAt.toISOString(),
     takes: takes.map(takeView),
@@ -104,7 +104,7 @@ async function lastTime(em: UnitOfWork, lesson: Lesson): Promise<LessonView['las
     { lesson: { id: { $ne: lesson.id }, deletedAt: null }, deletedAt: null },
     { populate: ['lesson'], orderBy: { startedAt: 'desc' }, limit: 1 },
   );
-  return take ? { lesson: take.lesson.title, rig: Rig.parse(take.rig) } : null;
+  return take ? { lesson: take.lesson.title, rig: take.rig } : null;
 }
 
 /** What the newest finished take came to, by the files that were kept. */
@@ -124,7 +124,7 @@ async function measuredTake(em: UnitOfWork, lesson: Lesson): Promise<MeasuredTak
       .reduce((sum, { bytes }) => sum + ((bytes ?? 0) * 8) / 1000 / seconds, 0);
   return {
     title: takeTitle(take),
-    rig: Rig.parse(take.rig),
+    rig: take.rig,
     kbps: {
       screen: kbps('screen'),
       camera: kbps('camera'),

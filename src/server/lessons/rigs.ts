@@ -3,7 +3,7 @@ import { newRigId, type RigId } from '@/core/base/ids';
 import { ProblemError } from '@/core/base/problem';
 import type { NamedRigChange, NamedRigInput, NamedRigView } from '@/core/rig/named-rig';
 import { FIRST_RIG } from '@/core/rig/purposes';
-import { Rig } from '@/core/rig/rig';
+import type { Rig } from '@/core/rig/rig';
 import { NamedRig } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
 import { found } from '../http/route';
@@ -11,7 +11,7 @@ import { found } from '../http/route';
 const view = ({ id, name, rig, isDefault }: NamedRig): NamedRigView => ({
   id,
   name,
-  rig: Rig.parse(rig),
+  rig,
   isDefault,
 });
 
@@ -68,5 +68,5 @@ export async function changeRig(id: RigId, change: z.infer<typeof NamedRigChange
 /** What a new lesson begins with: the default rig, or without one what a new studio begins with. Never silently another lesson's. */
 export async function rigToBeginWith(em: UnitOfWork): Promise<Rig> {
   const named = await em.findOne(NamedRig, { isDefault: true, deletedAt: null });
-  return named ? Rig.parse(named.rig) : FIRST_RIG;
+  return named ? named.rig : FIRST_RIG;
 }

@@ -1,7 +1,6 @@
 import { join } from 'node:path';
 import type { ShareToken } from '@/core/base/ids';
 import { type Chapter, chaptersOf } from '@/core/cut/chapters';
-import { Cut } from '@/core/cut/cut';
 import { Share } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { madePath, parcelDir, sizeOf } from '../media/media-folder';
@@ -41,7 +40,7 @@ export async function sharedMedia(token: ShareToken): Promise<SharedMedia | null
           path,
           type: typeOf(path),
           bytes,
-          chapters: chaptersOf(Cut.parse(share.parcel.cut)),
+          chapters: chaptersOf(share.parcel.cut),
         }
       : nothingYet(title);
   }

@@ -1,5 +1,4 @@
 import type { LessonId } from '@/core/base/ids';
-import { Cut } from '@/core/cut/cut';
 import type { TakeListEntry } from '@/core/views/lesson';
 import { CutRow, Lesson, Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
@@ -19,9 +18,7 @@ export async function listTakes(id: LessonId): Promise<TakeListEntry[]> {
     { populate: ['tracks.segments'], orderBy: { number: 'desc' } },
   );
   const row = await em.findOne(CutRow, { lesson: id });
-  const used = new Set(
-    row ? Cut.parse(row.document).steps.flatMap(({ pieces }) => pieces.map(({ take }) => take)) : [],
-  );
+  const used = new Set(row ? row.document.steps.flatMap(({ pieces }) => pieces.map(({ take }) => take)) : []);
   return takes.map((take) => ({
     ...takeView(take),
     bytes: take.tracks

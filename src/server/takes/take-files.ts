@@ -3,7 +3,6 @@ import { TakeId } from '@/core/base/ids';
 import { ProblemError } from '@/core/base/problem';
 import { Format, type FormatSource, formatRefusal } from '@/core/codec/formats';
 import { codecOfString } from '@/core/codec/fourcc';
-import { Rig } from '@/core/rig/rig';
 import type { TakeFile } from '@/core/views/take-page';
 import { CopyRow, Job, type JobKind, Take, type TakeFileSubject } from '../db/entities';
 import { unitOfWork } from '../db/orm';
@@ -103,7 +102,7 @@ export async function orderFormat(id: TakeId, format: Format): Promise<void> {
 export async function orderFollowing(id: TakeId): Promise<void> {
   const em = await unitOfWork();
   const take = await em.findOneOrFail(Take, { id }, { populate: ['tracks.segments'] });
-  const { formats, stores } = Rig.parse(take.rig);
+  const { formats, stores } = take.rig;
   for (const format of Format.options) {
     await rm(formatPath(id, format), { force: true });
     await em.nativeDelete(Job, { kind: 'make-format', subject: subjectOf(id, format) });

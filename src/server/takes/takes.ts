@@ -2,7 +2,6 @@ import { z } from 'zod';
 import { Treatment } from '@/core/audio/treatment';
 import type { TakeId } from '@/core/base/ids';
 import { byItself } from '@/core/recording/by-itself';
-import { Rig } from '@/core/rig/rig';
 import { stagesDone, takeTitle } from '@/core/views/lesson';
 import type { TakePage } from '@/core/views/take-page';
 import { Job, Take, TakeEventRow } from '../db/entities';
@@ -65,7 +64,7 @@ export async function readTake(id: TakeId): Promise<TakePage | null> {
       stage: take.lesson.stage,
       done: stagesDone({ recorded: true, ...(await leftOf(em, [take.lesson.id]))(take.lesson.id) }),
     },
-    rig: Rig.parse(take.rig),
+    rig: take.rig,
     ledger: take.ledger ?? {},
     cutOff: take.cutOff,
     partial: take.partial,

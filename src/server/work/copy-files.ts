@@ -3,7 +3,6 @@ import { constants, copyFile, link, open, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileName, numberedName } from '@/core/base/names';
 import { CONTAINERS, Format } from '@/core/codec/formats';
-import { Rig } from '@/core/rig/rig';
 import { takeFileName } from '@/core/rig/take-names';
 import { takeTitle } from '@/core/views/lesson';
 import { CopyRow, Store, Take, type TakeFileSubject } from '../db/entities';
@@ -27,7 +26,7 @@ export const copyFiles = (subject: TakeFileSubject): Promise<void> => {
     async (report, signal) => {
       const em = await unitOfWork();
       const take = await em.findOneOrFail(Take, { id }, { populate: ['lesson'] });
-      const { final } = Rig.parse(take.rig).stores;
+      const { final } = take.rig.stores;
       if (final === 'studio') return;
       const store = await em.findOne(Store, { id: final, deletedAt: null });
       if (!store) throw new Error('The store is not known any more. Choose one under File in Set up.');
@@ -54,7 +53,7 @@ async function filesOf(take: Take): Promise<Copied[]> {
   const named = (extension: string, suffix = '') =>
     fileName(
       `${takeFileName({
-        rig: Rig.parse(take.rig),
+        rig: take.rig,
         lesson: take.lesson.title,
         take: takeTitle(take),
         startedAt: take.startedAt,

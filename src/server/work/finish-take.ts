@@ -7,7 +7,6 @@ import { SOUND_TRACKS, type SoundTrackKind, soundWork } from '@/core/deliver/hea
 import type { PlainInput } from '@/core/deliver/plain-input';
 import { trackGaps } from '@/core/recording/gaps';
 import { TakeEvent, TRACK_NAMES, TrackKind } from '@/core/recording/take';
-import { Rig } from '@/core/rig/rig';
 import type { TakeFacts } from '@/core/views/take-page';
 import { Take, TakeEventRow } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
@@ -45,7 +44,7 @@ export const finishTake = (takeId: TakeId): Promise<void> => {
       );
       if (outcome !== 'done') return;
       await orderFollowing(takeId);
-      const { afterStop, handOverTo } = Rig.parse((await em.findOneOrFail(Take, { id: takeId })).rig);
+      const { afterStop, handOverTo } = (await em.findOneOrFail(Take, { id: takeId })).rig;
       if (first && afterStop === 'hand-over' && handOverTo) await orderParcelOf(takeId, handOverTo);
     },
   );

@@ -1,6 +1,5 @@
 import { CONTAINERS, Format } from '@/core/codec/formats';
 import { formatArgs } from '@/core/commands/make-format';
-import { Rig } from '@/core/rig/rig';
 import { Take, type TakeFileSubject } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { runJob } from '../jobs/run-job';
@@ -15,7 +14,7 @@ export const makeFormat = (subject: TakeFileSubject): Promise<void> => {
   const format = Format.parse(what);
   const isCopied = async () => {
     const take = await (await unitOfWork()).findOneOrFail(Take, { id });
-    return Rig.parse(take.rig).stores.final !== 'studio';
+    return take.rig.stores.final !== 'studio';
   };
   return runJob(
     'make-format',
@@ -24,7 +23,7 @@ export const makeFormat = (subject: TakeFileSubject): Promise<void> => {
       const em = await unitOfWork();
       const take = await em.findOneOrFail(Take, { id }, { populate: ['tracks.segments'] });
       const durationUs = take.durationUs ?? 0;
-      const rig = Rig.parse(take.rig);
+      const { rig } = take;
       const step = `Making ${CONTAINERS[format].name}`;
       report(step, 0.05);
       const args = formatArgs(format, await readInputs(take), rig, durationUs, madePath(id, 'plain.mp4'));

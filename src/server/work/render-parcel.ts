@@ -3,7 +3,7 @@ import { cpus, hostname } from 'node:os';
 import { basename } from 'node:path';
 import type { ParcelId } from '@/core/base/ids';
 import { filmPath } from '@/core/commands/encode-part';
-import { Cut, recordedBytes } from '@/core/cut/cut';
+import { type Cut, recordedBytes } from '@/core/cut/cut';
 import { type Attempt, attempted, firstAttempt, nextAttempt, type Outcome } from '@/core/deliver/attempt';
 import { type PlannedFile, planRender, type RenderPlan } from '@/core/deliver/plan';
 import type { RenderTake } from '@/core/deliver/take-sources';
@@ -77,9 +77,7 @@ async function render(
 ): Promise<ParcelFacts> {
   const began = Date.now();
   const em = await unitOfWork();
-  const { destination, cut: document, plan: foreseen } = await em.findOneOrFail(Parcel, { id });
-  // A parcel may have been ordered before a release that changed the document.
-  const cut = Cut.parse(document);
+  const { destination, cut, plan: foreseen } = await em.findOneOrFail(Parcel, { id });
   await mkdir(scratch, { recursive: true });
   report('Looking at the takes', 0.01);
   const takes = await readTakesOf(cut);

@@ -1,4 +1,5 @@
 import { type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
+import { newBell } from '@/core/base/bell';
 import { openPictureWindow } from './picture-window';
 
 /** The pictures of one track: the one that stands at a time, and those that come after it while it plays. */
@@ -38,6 +39,8 @@ export function openPictureLane(track: InputVideoTrack, shiftUs: number): Pictur
   const toTake = (seconds: number) => Math.round(seconds * 1e6) + shiftUs;
   let shown: VideoSample | null = null;
   let ahead: VideoSample[] = [];
+  /** Rings when pictures that were decoded ahead are used, or not wanted any more. */
+  const taken = newBell();
   /** Grows with every new wish: what was begun for an older one is thrown away. */
   let wish = 0;
   let running = 0;
@@ -52,6 +55,7 @@ export function openPictureLane(track: InputVideoTrack, shiftUs: number): Pictur
   const clear = () => {
     for (const sample of ahead) sample.close();
     ahead = [];
+    taken.ring();
   };
   const settle = async () => {
     if (!shown || settling !== 0) return;
@@ -89,7 +93,7 @@ export function openPictureLane(track: InputVideoTrack, shiftUs: number): Pictur
       running = mine;
       const decode = async () => {
         for await (const sample of samples.samples(Math.max(0, toFile(us)))) {
-          while (running === mine && ahead.length >= AHEAD) await new Promise((done) => setTimeout(done, 8));
+          while (running === mine && ahead.length >= AHEAD) await taken.next();
           if (running !== mine) {
             sample.close();
             return;
@@ -110,6 +114,7 @@ export function openPictureLane(track: InputVideoTrack, shiftUs: number): Pictur
         shown = ahead.shift() ?? null;
         passed.push(toTake(shown?.timestamp ?? 0));
       }
+      if (passed.length > 0) taken.ring();
       const seen = us - (passed.at(-1) ?? 0) <= LATE_US ? 1 : 0;
       return { due: passed.length, missed: Math.max(0, passed.length - seen) };
     },

@@ -1,3 +1,4 @@
+import { createStore, type StoreApi } from 'zustand/vanilla';
 import { steppedUs } from '@/core/base/timecode';
 import { at, type Cut, cutLengthUs } from '@/core/cut/cut';
 import { FromPlayer, type PlayerTake, type ToPlayer } from './messages';
@@ -31,9 +32,10 @@ export const NOT_LOADED: PlayerState = {
   failure: null,
 };
 
+type ReadonlyStore = Pick<StoreApi<PlayerState>, 'getState' | 'getInitialState' | 'subscribe'>;
+
 export type Player = {
-  state: () => PlayerState;
-  subscribe: (listener: () => void) => () => void;
+  store: ReadonlyStore;
   play: () => Promise<void>;
   pause: () => void;
   seek: (us: number) => void;
@@ -75,13 +77,9 @@ export function preparePlayer(): void {
 export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: Cut): Player {
   const worker = spare ?? newWorker();
   spare = null;
-  const listeners = new Set<() => void>();
   let played = cut;
-  let state: PlayerState = { ...NOT_LOADED, durationUs: cutLengthUs(cut) };
-  const change = (part: Partial<PlayerState>) => {
-    state = { ...state, ...part };
-    for (const listener of listeners) listener();
-  };
+  const store = createStore<PlayerState>(() => ({ ...NOT_LOADED, durationUs: cutLengthUs(cut) }));
+  const { getState: now, setState: change } = store;
   const say = (message: ToPlayer, transfer: Transferable[] = []) => worker.postMessage(message, transfer);
   let sound: AudioContext | null = null;
   let master: GainNode | null = null;
@@ -118,14 +116,14 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
     const [at, pageMs] =
       performanceTime > 0 ? [contextTime, performanceTime] : [sound.currentTime, performance.now()];
     say({ type: 'clock', us: heardAt(at), pageMs, speed });
-    if (heardUs() >= state.durationUs) {
+    if (heardUs() >= now().durationUs) {
       pause();
-      change({ positionUs: state.durationUs });
+      change({ positionUs: now().durationUs });
     }
   };
 
   const onSound = (message: Extract<FromPlayer, { type: 'sound' }>) => {
-    if (!sound || !master || message.asked !== asked || !state.playing) return;
+    if (!sound || !master || message.asked !== asked || !now().playing) return;
     const buffer = sound.createBuffer(
       message.planes.length,
       message.planes[0]?.length ?? 1,
@@ -153,7 +151,7 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
     } else if (message.type === 'shown') {
       const { us, exact, due, missed } = message;
       if (message.asked !== asked) return;
-      change({ positionUs: us, exact, due: state.due + due, missed: state.missed + missed });
+      change({ positionUs: us, exact, due: now().due + due, missed: now().missed + missed });
     } else if (message.type === 'sound') onSound(message);
     else change({ failure: message.message });
   };
@@ -163,7 +161,7 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
   let wishes = 0;
 
   const play = async () => {
-    if (!state.loaded || state.playing) return;
+    if (!now().loaded || now().playing) return;
     const mine = ++wishes;
     if (!sound || !master) {
       sound = new AudioContext({ latencyHint: 'interactive' });
@@ -183,7 +181,7 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
     }
     await sound.resume();
     if (mine !== wishes) return;
-    const us = state.positionUs >= state.durationUs - 50_000 ? 0 : state.positionUs;
+    const us = now().positionUs >= now().durationUs - 50_000 ? 0 : now().positionUs;
     start = { us, at: sound.currentTime + LEAD_S };
     change({ playing: true });
     say({ type: 'play', us, asked: ++asked });
@@ -193,7 +191,7 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
 
   const pause = () => {
     wishes++;
-    if (!state.playing) return;
+    if (!now().playing) return;
     clearInterval(clockTimer);
     for (const voice of voices) voice.stop();
     voices.clear();
@@ -210,17 +208,11 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
   say({ type: 'load', pageOriginMs: performance.timeOrigin, takes, cut, canvas: offscreen }, [offscreen]);
 
   return {
-    state: () => state,
-    subscribe: (listener) => {
-      listeners.add(listener);
-      return () => {
-        listeners.delete(listener);
-      };
-    },
+    store,
     play,
     pause,
     seek: (us) => {
-      const again = state.playing;
+      const again = now().playing;
       pause();
       show('seek', us);
       if (again) void play();
@@ -233,13 +225,13 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
     },
     step: (by) => {
       pause();
-      const { piece } = at(played, state.positionUs);
+      const { piece } = at(played, now().positionUs);
       const take = takes.find(({ id }) => id === piece.take);
-      if (take) show('step', steppedUs(state.positionUs, by, take.rate, state.durationUs));
+      if (take) show('step', steppedUs(now().positionUs, by, take.rate, now().durationUs));
     },
     setSpeed: async (next) => {
       if (next === speed) return;
-      const again = state.playing;
+      const again = now().playing;
       pause();
       speed = next;
       connect();

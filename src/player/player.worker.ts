@@ -1,4 +1,5 @@
 /** Decodes the separate tracks of takes and lays them out as a cut says. The page owns the clock, because only it has sound. */
+import { newBell } from '@/core/base/bell';
 import { at, type Cut, cutLengthUs, type Placed, placedPieces } from '@/core/cut/cut';
 import { drawReel } from './draw';
 import { type FromPlayer, type PlayerTake, ToPlayer } from './messages';
@@ -20,6 +21,8 @@ let positionUs = 0;
 let anchor: { us: number; pageMs: number; speed: number } | null = null;
 /** The page's count of the play whose sound is wanted. */
 let sounding: number | null = null;
+/** Rings whenever the clock reports, a few times a second, and when other sounds are wanted. */
+const clock = newBell();
 let seeks = 0;
 /** The page's count of the place that is shown, or being made. */
 let asked = 0;
@@ -123,6 +126,7 @@ function play(us: number, of: number): void {
   positionUs = us;
   asked = of;
   sounding = of;
+  clock.ring();
   const now = here(us);
   if (!now) return;
   runPiece(now);
@@ -147,8 +151,7 @@ async function sendSound(sound: SoundTrack, placed: Placed, startUs: number, min
   const from = piece.inUs + startUs - placed.startUs;
   for await (const { takeUs, sampleRate, planes } of decodeSound(sound, from, piece.outUs)) {
     const us = placed.startUs + takeUs - piece.inUs;
-    while (mine === sounding && us > nowUs() + SOUND_AHEAD_US)
-      await new Promise((done) => setTimeout(done, 20));
+    while (mine === sounding && us > nowUs() + SOUND_AHEAD_US) await clock.next();
     if (mine !== sounding) return;
     tell(
       { type: 'sound', asked: mine, us, sampleRate, planes, gainDb },
@@ -192,6 +195,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
       break;
     case 'clock':
       anchor = { us: message.us, pageMs: message.pageMs, speed: message.speed };
+      clock.ring();
       break;
     case 'play':
       steppedTo = null;
@@ -202,6 +206,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
       anchor = null;
       playing = null;
       sounding = null;
+      clock.ring();
       for (const reel of reels) for (const { lane } of reel.lanes) lane.halt();
       break;
     case 'seek':

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { createStore } from 'zustand/vanilla';
 import type { Size } from '@/core/base/sizes';
 import { VideoCodec } from '@/core/codec/codecs';
 import { EncoderSpeed } from '@/core/encoding/encoder-speed';
@@ -35,16 +36,11 @@ function read(): Measured {
   }
 }
 
-const listeners = new Set<() => void>();
-function write(measured: Measured): void {
-  localStorage.setItem(KEY, JSON.stringify(measured));
-  for (const listener of listeners) listener();
-}
-
-/** Calls back whenever something new was measured. @returns the function that ends it */
-export function onMeasured(listener: () => void): () => void {
-  listeners.add(listener);
-  return () => listeners.delete(listener);
+/** Changes whenever something new was measured; null before that. What is known is read where it is kept: other tabs measure, too. */
+export const measurings = createStore<{ latest: Measured | null }>(() => ({ latest: null }));
+function write(latest: Measured): void {
+  localStorage.setItem(KEY, JSON.stringify(latest));
+  measurings.setState({ latest });
 }
 
 /** The encoders' speeds at a picture size; none before the first probe. */

@@ -1,3 +1,4 @@
+import { createStore } from 'zustand/vanilla';
 import type { LessonId, TakeId } from '@/core/base/ids';
 import type { Session } from './session';
 
@@ -11,11 +12,15 @@ export type LiveSession = { session: Session; lesson: { id: LessonId; title: str
 type Entry = LiveSession & { kept: boolean };
 
 const entries = new Set<Entry>();
-const listeners = new Set<() => void>();
-const endListeners = new Set<(ended: { take: TakeId; lesson: string }) => void>();
-const notify = () => {
-  for (const listener of listeners) listener();
-};
+
+/** The session that records in this tab, if one does, and the last take that has ended while no page showed its lesson. */
+export const liveSessions = createStore<{
+  live: LiveSession | null;
+  ended: { take: TakeId; lesson: string } | null;
+}>(() => ({ live: null, ended: null }));
+
+const notify = () =>
+  liveSessions.setState({ live: [...entries].find(({ session }) => isBusy(session)) ?? null });
 
 /** Whether a take would be cut off if the session were closed now. */
 export const isBusy = ({ actor }: Pick<Session, 'actor'>): boolean => {
@@ -48,7 +53,7 @@ export function showSession(session: Session, lesson: LiveSession['lesson']): ()
     if (!entry.kept || isBusy(session)) return;
     const take = state.matches('stopped') ? state.context.takeId : null;
     forget();
-    if (take) for (const listener of endListeners) listener({ take, lesson: lesson.title });
+    if (take) liveSessions.setState({ ended: { take, lesson: lesson.title } });
   });
   notify();
   return () => {
@@ -61,22 +66,3 @@ export function showSession(session: Session, lesson: LiveSession['lesson']): ()
 /** The session of a lesson that still records, for its page to show again. */
 export const keptSession = (lesson: LessonId): Session | null =>
   [...entries].find((entry) => entry.kept && entry.lesson.id === lesson)?.session ?? null;
-
-/** For `useSyncExternalStore`: the session that records in this tab; null when none does. */
-export const liveSession = {
-  subscribe: (listener: () => void) => {
-    listeners.add(listener);
-    return () => {
-      listeners.delete(listener);
-    };
-  },
-  get: (): LiveSession | null => [...entries].find(({ session }) => isBusy(session)) ?? null,
-};
-
-/** Calls back when a take has ended whose lesson no page shows. @returns what to call when nobody needs it any more */
-export function onTakeEnded(listener: (ended: { take: TakeId; lesson: string }) => void): () => void {
-  endListeners.add(listener);
-  return () => {
-    endListeners.delete(listener);
-  };
-}

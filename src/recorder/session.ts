@@ -1,4 +1,5 @@
 import { createActor } from 'xstate';
+import { createStore } from 'zustand/vanilla';
 import { type LessonId, newTakeId } from '@/core/base/ids';
 import { ProblemError, problemOf } from '@/core/base/problem';
 import type { Size } from '@/core/base/sizes';
@@ -45,6 +46,9 @@ const REST_MS = 120;
 const after = (ms: number) => new Promise<void>((done) => setTimeout(done, ms));
 const ROLES: readonly MediaRole[] = ['screen', 'camera', 'voice', 'app-sound'];
 
+/** What pages show of a session: its sources as they are now, and where the windows of the practice displays stand. */
+type Sharing = { states: SourceStates; arrangement: Arrangement };
+
 /**
  * Keeps the sources that a rig names open and connected to a recorder, and runs the session's machine over them.
  * @param initial the rig to begin with; `setRig` follows its changes
@@ -54,30 +58,28 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   const recorder = openRecorder();
   let desk: PracticeDesk | null = null;
   const sources: Sources = {};
-  let states: SourceStates = {};
   /** What each open source was opened for: opened again only when that changed. */
   const keys = new Map<MediaRole, string>();
-  let arrangement = keptArrangement();
-  const listeners = new Set<() => void>();
+  const store = createStore<Sharing>(() => ({ states: {}, arrangement: keptArrangement() }));
+  const states = () => store.getState().states;
   let deskHand: DeskHand | null = null;
   let closed = false;
 
   const setState = (role: MediaRole, state: SourceState) => {
-    states = { ...states, [role]: state };
-    for (const listener of listeners) listener();
+    store.setState({ states: { ...states(), [role]: state } });
   };
 
   /** The list of devices changed: one that failed may be there again. Also in the middle of a take, which it then joins again. */
   const onDevices = () => {
     for (const role of ROLES)
-      if (states[role]?.state === 'failed' || states[role]?.insteadOf !== undefined) keys.delete(role);
+      if (states()[role]?.state === 'failed' || states()[role]?.insteadOf !== undefined) keys.delete(role);
     void follow();
   };
 
   const practiceDesk = () => {
     if (!desk) {
       desk = openPracticeDesk(onDevices);
-      desk.arrange(arrangement);
+      desk.arrange(store.getState().arrangement);
     }
     return desk;
   };
@@ -122,7 +124,8 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   const hearTab = (source: OpenSource) => {
     const { close } = source;
     const leave = watchTab(source.track, recorder.event, (tellsPointer) => {
-      if (states.screen?.state === 'open') setState('screen', { ...states.screen, tellsPointer });
+      const { screen } = states();
+      if (screen?.state === 'open') setState('screen', { ...screen, tellsPointer });
     });
     source.close = () => {
       leave();
@@ -152,7 +155,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         disconnect(role);
       }
       // Said of all at once, so that nobody takes one that waits its turn for one that is not wanted.
-      if (keyOf(role) !== '' && !states[role]?.problem && wanted(role)?.from !== 'screen')
+      if (keyOf(role) !== '' && !states()[role]?.problem && wanted(role)?.from !== 'screen')
         setState(role, { state: 'opening' });
     }
   };
@@ -176,7 +179,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     // A take keeps the sources it has; one that comes late joins it.
     if (source && actor.getSnapshot().matches('taking')) return;
     if (keys.get(role) === key && (connected.get(role) === settings || !source)) return;
-    const before = states[role];
+    const before = states()[role];
     try {
       if (source && keys.get(role) === key) {
         recorder.detach(role);
@@ -211,10 +214,10 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         // No track waits for another: a source that is still opening after this joins the take when it comes.
         const settled = follow();
         await Promise.race([settled, after(STRAGGLERS_MS)]);
-        if (states.screen?.state === 'opening') await Promise.race([settled, after(PICTURE_MS)]);
+        if (states().screen?.state === 'opening') await Promise.race([settled, after(PICTURE_MS)]);
         if (!sources.screen && rig.picture.source.from !== 'none')
           throw new ProblemError(
-            states.screen?.state === 'opening'
+            states().screen?.state === 'opening'
               ? {
                   code: 'no-picture',
                   message: 'The source is still opening.',
@@ -233,7 +236,9 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         const cueUs = await desk?.cue();
         await recorder.start({ id, lessonId, rig, startedAt, ...machineFacts() });
         deskHand =
-          cueUs === undefined ? null : openDeskHand(recorder, rig.picture.source, arrangement, cueUs);
+          cueUs === undefined
+            ? null
+            : openDeskHand(recorder, rig.picture.source, store.getState().arrangement, cueUs);
         const { scheduled, startAtMs } = actor.getSnapshot().context;
         if (scheduled) recorder.event('schedule', { lateMs: Date.now() - startAtMs }, pageNowUs());
         return id;
@@ -290,7 +295,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   const report = openReports({
     sources,
     cameraSize: () => rig.camera?.size,
-    state: (role) => states[role],
+    state: (role) => states()[role],
     setState,
   });
 
@@ -331,27 +336,19 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     lessonId,
     actor,
     sources: () => sources,
-    subscribe: (listener: () => void) => {
-      listeners.add(listener);
-      return () => {
-        listeners.delete(listener);
-      };
-    },
-    states: () => states,
-    arrangement: () => arrangement,
+    store,
     /** Moves and resizes windows of the practice displays; they stay where they are put. */
     arrange: (next: Arrangement) => {
-      arrangement = next;
       keepArrangement(next);
       desk?.arrange(next);
-      for (const listener of listeners) listener();
+      store.setState({ arrangement: next });
     },
     /** Marks this instant of the take: a stumble, or something to find again. */
     mark: () => recorder.event('mark', {}),
     /** Shows a picture source on a canvas; it stays the source's until it is closed. */
     preview: (role: 'screen' | 'camera', canvas: HTMLCanvasElement) =>
       openPreview(recorder, role, canvas, (keyMs) => {
-        const state = states[role];
+        const state = states()[role];
         if (state?.state === 'open') setState(role, { ...state, keyMs });
       }),
     /** Lends some of a picture source's pictures through a port, as they come. */
@@ -367,7 +364,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
         });
       const tested = await testMicrophone(source, rig, () => otherMicrophones(voice.source, practiceDesk()));
       await keepTest(voice.source, tested.test, tested.sounds);
-      const state = states.voice;
+      const state = states().voice;
       if (state?.state === 'open') setState('voice', { ...state, test: tested.test });
       return tested;
     },

@@ -1,3 +1,4 @@
+import { setTimeout } from 'node:timers/promises';
 import type { ParcelId, TakeId } from '@/core/base/ids';
 import { pairingSentence } from '@/core/keeping/pairing';
 import type { TakeFileSubject } from './db/entities';
@@ -36,30 +37,31 @@ await boss.work<JobOrder<TakeFileSubject>>('copy-files', EACH, async ([job]) => 
 });
 
 /** Does something again and again, never twice at once; a database that is away is tried again the next time. */
-function often(ms: number, what: string, work: () => Promise<void>): void {
-  const round = () =>
-    work()
-      .catch((error) => log().warn({ err: error }, what))
-      .finally(() => setTimeout(round, ms));
-  void round();
+async function often(ms: number, what: string, work: () => Promise<void>): Promise<void> {
+  while (!stopped.signal.aborted) {
+    await work().catch((error) => log().warn({ err: error }, what));
+    await setTimeout(ms, undefined, stopped).catch(() => undefined);
+  }
 }
-often(ABANDONED_MS, 'looking for abandoned jobs', async () => {
+const stopped = new AbortController();
+void often(ABANDONED_MS, 'looking for abandoned jobs', async () => {
   for (const subject of await orderAbandoned()) log().warn({ subject }, 'an abandoned job was ordered again');
 });
-often(MISSED_MS, 'looking for takes that nobody started', tellMissed);
-often(SWEEP_MS, 'sweeping', async () => {
+void often(MISSED_MS, 'looking for takes that nobody started', tellMissed);
+void often(SWEEP_MS, 'sweeping', async () => {
   const report = await sweep(true);
   const { pairing, strays, emptySegments, missing, expired } = report;
   const found = strays.length + emptySegments.length + missing.length + expired.length;
   if (found > 0 || pairingSentence(pairing)) log().warn(sweepText(report, true));
 });
-often(OVERDUE_MS, 'looking for takes whose browser is silent', async () => {
+void often(OVERDUE_MS, 'looking for takes whose browser is silent', async () => {
   for (const take of await finishOverdue())
     log().warn({ take }, 'a take was finished with what had arrived: its browser was silent for a week');
 });
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const)
   process.once(signal, async () => {
+    stopped.abort();
     await boss
       .stop({ graceful: false, timeout: 3000 })
       .catch((error) => log().warn({ err: error }, 'stopping'));

@@ -1,7 +1,9 @@
+import { createStore } from 'zustand/vanilla';
 import { type ToUploader, UploadNews } from './messages';
 
-const listeners = new Set<(news: UploadNews) => void>();
-let latest: UploadNews | null = null;
+/** The latest news of the uploader; null before the first. */
+export const uploadNews = createStore<{ news: UploadNews | null }>(() => ({ news: null }));
+
 let worker: Worker | null = null;
 
 /** Starts the page's uploader, once, wherever a page of the studio is open. */
@@ -9,8 +11,7 @@ export function startUploader(): void {
   if (worker || !('storage' in navigator) || !('locks' in navigator)) return;
   worker = new Worker(new URL('./uploader.worker.ts', import.meta.url), { type: 'module', name: 'uploader' });
   worker.onmessage = ({ data }: MessageEvent<unknown>) => {
-    latest = UploadNews.parse(data);
-    for (const listener of listeners) listener(latest);
+    uploadNews.setState({ news: UploadNews.parse(data) });
   };
   window.addEventListener('online', hurryUploader);
 }
@@ -28,14 +29,3 @@ export const recoverTake = (key: string): void => say({ type: 'recover', key });
 export const deleteRecording = (key: string): void => say({ type: 'delete', key });
 
 const say = (message: ToUploader) => worker?.postMessage(message);
-
-/** For `useSyncExternalStore`: the latest news of the uploader. */
-export const uploadNews = {
-  subscribe: (listener: () => void) => {
-    listeners.add(listener);
-    return () => {
-      listeners.delete(listener);
-    };
-  },
-  get: (): UploadNews | null => latest,
-};

@@ -1,6 +1,7 @@
 import { type Heard, openEars, openHearing } from '@/core/audio/sound-heard';
 import { openSoundResampler, type SoundResampler } from '@/core/audio/sound-resample';
 import { openLiveTreatment, TREATMENT_RATE } from '@/core/audio/treatment-line';
+import { newBell } from '@/core/base/bell';
 import { decibels, peakOf, SILENCE_DB } from '@/core/base/decibels';
 import { newSegmentId } from '@/core/base/ids';
 import { placeChunk, type SoundLine, silenceUntil, startSoundLine } from '@/core/recording/sound-line';
@@ -54,6 +55,8 @@ export function openSoundTrack(options: Options): SoundTrack {
   const reader = options.readable.getReader();
   let recording: Recording | null = null;
   let line: SoundLine | null = null;
+  /** Rings with every chunk that is written. */
+  const more = newBell();
   /** Take time at which the line begins: 0, or where a track that came late begins. */
   let originUs = 0;
   let endUs = Number.POSITIVE_INFINITY;
@@ -102,6 +105,7 @@ export function openSoundTrack(options: Options): SoundTrack {
     line = placed.line;
     const parts = gained(planes, sampleRate).map((plane) => plane.subarray(placed.leaveOut));
     write(parts, placed.silence);
+    more.ring();
   };
 
   /** Treated where that is asked for, and at the rate that the rig asks for; what comes later than it was given is told. */
@@ -257,12 +261,9 @@ export function openSoundTrack(options: Options): SoundTrack {
       if (stopped) return;
       endUs = Math.min(endUs, atUs);
       // The last words are still on their way from the device.
-      for (
-        let waited = 0;
-        line && waited < LAST_CHUNKS_MS && silenceUntil(line, endUs - originUs) > 0;
-        waited += 10
-      )
-        await new Promise((done) => setTimeout(done, 10));
+      const limit = AbortSignal.timeout(LAST_CHUNKS_MS);
+      limit.addEventListener('abort', more.ring);
+      while (line && !limit.aborted && silenceUntil(line, endUs - originUs) > 0) await more.next();
       stopped = true;
       clearInterval(keepUp);
       if (line) {

@@ -1,3 +1,4 @@
+import { newBell } from '@/core/base/bell';
 import { newSegmentId } from '@/core/base/ids';
 import { percentile } from '@/core/base/percentile';
 import { framesPerSecond, frameTimeUs } from '@/core/base/rational';
@@ -90,6 +91,7 @@ export function openVideoTrack(options: Options): VideoTrack {
   let preparing: Size | null = null;
   let prepared: { size: Size; chosen: ChosenVideo } | null = null;
   let switching = false;
+  const switched = newBell();
   let stopped = false;
   let released = false;
   let serial = 0;
@@ -290,6 +292,7 @@ export function openVideoTrack(options: Options): VideoTrack {
     });
     encoder.configure(next.encoder);
     switching = false;
+    switched.ring();
   };
 
   const onChunk = (into: Segment, chunk: EncodedVideoChunk, meta?: EncodedVideoChunkMetadata) => {
@@ -345,7 +348,7 @@ export function openVideoTrack(options: Options): VideoTrack {
     },
     stop: async (endUs) => {
       if (!recording || stopped) return;
-      while (switching) await new Promise((done) => setTimeout(done, 5));
+      while (switching) await switched.next();
       const end = finishPacing(pacing, endUs);
       pacing = end.pacing;
       for (const act of end.acts) {

@@ -1,3 +1,4 @@
+import { setTimeout } from 'node:timers/promises';
 import type { JobView } from '@/core/views/take-page';
 import { Job, type JobKind, type JobSubject } from '../db/entities';
 import { unitOfWork } from '../db/orm';
@@ -25,7 +26,8 @@ export function progressStream(kind: JobKind, subject: JobSubject, signal: Abort
         if (text !== last) controller.enqueue(encoder.encode(`data: ${text}\n\n`));
         last = text;
         if (!job || (job.state !== 'waiting' && job.state !== 'running')) break;
-        await new Promise((done) => setTimeout(done, LOOK_EVERY_MS));
+        // Whoever listened is gone: the loop ends.
+        await setTimeout(LOOK_EVERY_MS, undefined, { signal }).catch(() => undefined);
       }
       controller.close();
     },

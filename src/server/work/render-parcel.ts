@@ -1,6 +1,7 @@
 import { mkdir, rename, rm } from 'node:fs/promises';
 import { cpus, hostname } from 'node:os';
 import { basename } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import type { ParcelId } from '@/core/base/ids';
 import { filmPath } from '@/core/commands/encode-part';
 import { type Cut, recordedBytes } from '@/core/cut/cut';
@@ -42,8 +43,8 @@ async function placeToRender(signal: AbortSignal): Promise<Lease> {
       const held = await lease(`render ${hostname()} ${place}`);
       if (held) return held;
     }
-    signal.throwIfAborted();
-    await new Promise((done) => setTimeout(done, WAIT_MS));
+    // Thrown is why the job ends, not that the waiting did.
+    await setTimeout(WAIT_MS, undefined, { signal }).catch(() => signal.throwIfAborted());
   }
 }
 

@@ -69,7 +69,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   useEffect(() => {
     if (!player || shown.current === cut) return;
     shown.current = cut;
-    player.setCut(cut, Math.min(player.state().positionUs, cutLengthUs(cut)));
+    player.setCut(cut, Math.min(player.store.getState().positionUs, cutLengthUs(cut)));
   }, [player, cut]);
 
   /** An edit that cannot be says why, where it was asked for. @param goTo where the playhead stands afterwards */
@@ -106,7 +106,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
 
   const trim = () => proposed && edit((now) => keep(now, proposed.fromUs, proposed.toUs), 0);
   /** Where the player is at this moment: a key may come before the last step was drawn. */
-  const placeUs = () => Math.min(player?.state().positionUs ?? positionUs, lengthUs);
+  const placeUs = () => Math.min(player?.store.getState().positionUs ?? positionUs, lengthUs);
   const choose = (end: 'from' | 'to') => {
     const atUs = placeUs();
     const [fromUs, toUs] =

@@ -168,6 +168,15 @@ export const newLesson = async (title: string): Promise<LessonId> =>
 
 /** Waits until a take has arrived on the server and its job is over. */
 export async function finished(takeId: TakeId): Promise<void> {
-  while (!uploadNews.get()?.arrived.some(({ id }) => id === takeId)) await sleep(200);
+  const arrived = () => uploadNews.getState().news?.arrived.some(({ id }) => id === takeId) === true;
+  await new Promise<void>((resolve) => {
+    const look = () => {
+      if (!arrived()) return;
+      leave();
+      resolve();
+    };
+    const leave = uploadNews.subscribe(look);
+    look();
+  });
   await (await fetch(`/api/takes/${takeId}/progress`)).text();
 }

@@ -24,13 +24,13 @@ const REST_MS = 700;
 function until(player: Player, wished: (state: PlayerState) => boolean): Promise<void> {
   return new Promise((resolve, reject) => {
     const look = () => {
-      const { failure } = player.state();
+      const { failure } = player.store.getState();
       if (failure) reject(new Error(failure));
-      else if (wished(player.state())) resolve();
+      else if (wished(player.store.getState())) resolve();
       else return;
       leave();
     };
-    const leave = player.subscribe(look);
+    const leave = player.store.subscribe(look);
     look();
   });
 }
@@ -54,7 +54,7 @@ async function seek(player: Player, us: number): Promise<{ pictureMs: number; ex
   const from = performance.now();
   let changes = 0;
   let pictureMs = 0;
-  const leave = player.subscribe(() => {
+  const leave = player.store.subscribe(() => {
     // The first change is the wish itself.
     if (++changes === 2) pictureMs = performance.now() - from;
   });
@@ -131,7 +131,7 @@ export async function measurePlayer(
   await player.play();
   await new Promise((done) => setTimeout(done, playS * 1000));
   player.pause();
-  const { due, missed } = player.state();
+  const { due, missed } = player.store.getState();
   player.close();
   return { ...times, due, missed };
 }

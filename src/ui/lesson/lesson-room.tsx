@@ -3,22 +3,15 @@
 import { useMutation } from '@tanstack/react-query';
 import { App } from 'antd';
 import { usePathname } from 'next/navigation';
-import {
-  createContext,
-  type ReactNode,
-  useCallback,
-  useContext,
-  useEffect,
-  useRef,
-  useState,
-  useSyncExternalStore,
-} from 'react';
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useRef, useState } from 'react';
+import { useStore } from 'zustand';
+import { createStore } from 'zustand/vanilla';
 import { problemOf } from '@/core/base/problem';
 import type { Rig } from '@/core/rig/rig';
 import { type LessonView, STAGES, type Stage } from '@/core/views/lesson';
 import { ARRANGED, type Arrangement } from '@/practice/desk/arrangement';
 import { keptSession, showSession } from '@/recorder/live-session';
-import { createSession, type Session, type SourceStates } from '@/recorder/session';
+import { createSession, type Session } from '@/recorder/session';
 import { recordingProblem } from '@/recorder/sources';
 import { startUploader } from '@/recorder/uploader/uploader';
 import { EditableTitle } from '../fields/editable-title';
@@ -47,26 +40,16 @@ export function useRoom(): Room {
   return room;
 }
 
-const NO_STATES: SourceStates = {};
-const nothing = () => () => undefined;
+/** Before there is a session. */
+const NO_SESSION: Session['store'] = createStore(() => ({ states: {}, arrangement: ARRANGED }));
 
 /** The sources of the session, as they are now. */
-export function useSourceStates(session: Session | null) {
-  return useSyncExternalStore(
-    session?.subscribe ?? nothing,
-    () => session?.states() ?? NO_STATES,
-    () => NO_STATES,
-  );
-}
+export const useSourceStates = (session: Session | null) =>
+  useStore(session?.store ?? NO_SESSION, ({ states }) => states);
 
 /** Where the windows of the practice displays stand. */
-export function useArrangement(session: Session | null): Arrangement {
-  return useSyncExternalStore(
-    session?.subscribe ?? nothing,
-    () => session?.arrangement() ?? ARRANGED,
-    () => ARRANGED,
-  );
-}
+export const useArrangement = (session: Session | null): Arrangement =>
+  useStore(session?.store ?? NO_SESSION, ({ arrangement }) => arrangement);
 
 const SAVE_AFTER_MS = 500;
 

@@ -1,21 +1,15 @@
-import { useSyncExternalStore } from 'react';
+import { useStore } from 'zustand';
+import { keptInBrowser } from '../wire/kept-in-browser';
 
-const KEY = 'own-mirror';
-const listeners = new Set<() => void>();
+const kept = keptInBrowser(
+  'own-mirror',
+  false,
+  (text) => text === 'yes',
+  (mirrored) => (mirrored ? 'yes' : 'no'),
+);
 
 /** Whether this browser mirrors the camera preview. The file is not affected. */
-export function useOwnMirror(): [mirrored: boolean, set: (mirrored: boolean) => void] {
-  const mirrored = useSyncExternalStore(
-    (listen) => {
-      listeners.add(listen);
-      return () => listeners.delete(listen);
-    },
-    () => localStorage.getItem(KEY) === 'yes',
-    () => false,
-  );
-  const set = (next: boolean) => {
-    localStorage.setItem(KEY, next ? 'yes' : 'no');
-    for (const listen of listeners) listen();
-  };
-  return [mirrored, set];
-}
+export const useOwnMirror = (): [mirrored: boolean, set: (mirrored: boolean) => void] => [
+  useStore(kept, ({ value }) => value),
+  kept.keep,
+];

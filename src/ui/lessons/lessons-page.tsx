@@ -4,7 +4,8 @@ import { EllipsisOutlined } from '@ant-design/icons';
 import { App, Button, Col, Dropdown, Flex, Input, Row, Select } from 'antd';
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState, useSyncExternalStore } from 'react';
+import { useEffect, useState } from 'react';
+import { useStore } from 'zustand';
 import { clockText } from '@/core/base/figures';
 import { findLessons, foundTakes, LESSON_ORDERS, type LessonOrder } from '@/core/views/find-lessons';
 import { type LessonView, STAGES } from '@/core/views/lesson';
@@ -32,7 +33,7 @@ export function LessonsPage({
   differs: string | null;
 }) {
   const [wanted, setWanted] = useState('');
-  const news = useSyncExternalStore(uploadNews.subscribe, uploadNews.get, () => null);
+  const news = useStore(uploadNews, ({ news }) => news);
   useEffect(startUploader, []);
   const [order, setOrder] = useState<LessonOrder>('recent');
   const shown = findLessons(lessons, wanted, order);

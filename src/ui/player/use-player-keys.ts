@@ -20,8 +20,8 @@ export function usePlayerKeys(player: Player | null): void {
       shuttler.current = null;
     };
   }, [player]);
-  const at = () => player?.state().positionUs ?? 0;
-  const to = (us: number) => player?.seek(Math.max(0, Math.min(player.state().durationUs, us)));
+  const at = () => player?.store.getState().positionUs ?? 0;
+  const to = (us: number) => player?.seek(Math.max(0, Math.min(player.store.getState().durationUs, us)));
   const step = (by: 1 | -1) => {
     shuttler.current?.go(0);
     player?.step(by);
@@ -36,7 +36,7 @@ export function usePlayerKeys(player: Player | null): void {
   useAction('play.jump-back', () => to(at() - JUMP_US), held);
   useAction('play.jump-on', () => to(at() + JUMP_US), held);
   useAction('play.start', () => to(0));
-  useAction('play.end', () => to(player?.state().durationUs ?? 0));
+  useAction('play.end', () => to(player?.store.getState().durationUs ?? 0));
 }
 
 type Shuttler = ReturnType<typeof shuttlerOf>;
@@ -47,7 +47,7 @@ function shuttlerOf(player: Player) {
   let silent: ReturnType<typeof setInterval> | undefined;
   const speed = () => {
     // A button, or the end, may have changed it meanwhile.
-    if (asked === 0 || asked === 1) asked = player.state().playing ? 1 : 0;
+    if (asked === 0 || asked === 1) asked = player.store.getState().playing ? 1 : 0;
     return asked;
   };
   const go = (next: number) => {
@@ -57,7 +57,7 @@ function shuttlerOf(player: Player) {
     player.pause();
     if (next !== 0)
       silent = setInterval(() => {
-        const { positionUs, durationUs } = player.state();
+        const { positionUs, durationUs } = player.store.getState();
         const to = positionUs + next * SHUTTLE_MS * 1000;
         player.seek(Math.max(0, Math.min(durationUs, to)));
         if (to <= 0 || to >= durationUs) go(0);

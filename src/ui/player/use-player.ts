@@ -1,11 +1,14 @@
 'use client';
 
-import { type RefObject, useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { type RefObject, useEffect, useRef, useState } from 'react';
+import { useStore } from 'zustand';
+import { createStore } from 'zustand/vanilla';
 import type { Cut } from '@/core/cut/cut';
 import type { PlayerTake } from '@/player/messages';
 import { NOT_LOADED, openPlayer, type Player, type PlayerState } from '@/player/player';
 
-const nothing = () => () => undefined;
+/** Before there is a player. */
+const NO_PLAYER = createStore<PlayerState>(() => NOT_LOADED);
 
 /**
  * A player on a canvas of its own inside `holder`, as large as that is.
@@ -22,11 +25,7 @@ export function usePlayer(
   const live = useRef<Player | null>(null);
   const latest = useRef({ takes, cut });
   latest.current = { takes, cut };
-  const state = useSyncExternalStore(
-    player?.subscribe ?? nothing,
-    () => player?.state() ?? NOT_LOADED,
-    () => NOT_LOADED,
-  );
+  const state = useStore(player?.store ?? NO_PLAYER);
   // biome-ignore lint/correctness/useExhaustiveDependencies: other files are another player
   useEffect(() => {
     const frame = holder.current;
@@ -70,20 +69,20 @@ export function usePlayer(
 /** Brings a player to where another one is, and goes on from there. @param show called when its picture is there */
 function takeOver(before: Player, next: Player, show: () => void): void {
   let sought = false;
-  const unsubscribe = next.subscribe(() => {
-    const { loaded, exact } = next.state();
+  const unsubscribe = next.store.subscribe(() => {
+    const { loaded, exact } = next.store.getState();
     if (!loaded) return;
     if (!sought) {
       sought = true;
-      next.seek(before.state().positionUs);
+      next.seek(before.store.getState().positionUs);
       return;
     }
     if (!exact) return;
     unsubscribe();
-    const { playing, positionUs } = before.state();
+    const { playing, positionUs } = before.store.getState();
     show();
     // What passed while its picture was made.
-    if (positionUs !== next.state().positionUs) next.seek(positionUs);
+    if (positionUs !== next.store.getState().positionUs) next.seek(positionUs);
     if (playing) requestAnimationFrame(() => void next.play());
   });
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import { useSelector } from '@xstate/react';
-import { useSyncExternalStore } from 'react';
+import { useStore } from 'zustand';
 import { bytesText } from '@/core/base/figures';
 import { fpsText } from '@/core/base/rational';
 import type { Session } from '@/recorder/session';
@@ -12,7 +12,7 @@ import { Figures } from '../page/figures';
 export function FrameFigures({ session }: { session: Session }) {
   const figures = useSelector(session.actor, ({ context }) => context.figures);
   const takeId = useSelector(session.actor, ({ context }) => context.takeId);
-  const news = useSyncExternalStore(uploadNews.subscribe, uploadNews.get, () => null);
+  const news = useStore(uploadNews, ({ news }) => news);
   const upload = news?.takes.find(({ id }) => id === takeId);
   const screen = figures?.video.screen;
   const camera = figures?.video.camera;

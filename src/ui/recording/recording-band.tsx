@@ -4,7 +4,7 @@ import { Alert, App, Button, Flex } from 'antd';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect } from 'react';
 import { clockText } from '@/core/base/figures';
-import { onTakeEnded } from '@/recorder/live-session';
+import { liveSessions } from '@/recorder/live-session';
 import { ButtonLink } from '../page/button-link';
 import { RecordingIcon } from './recording-icon';
 import { useLiveRecording } from './use-live-recording';
@@ -73,7 +73,9 @@ function useEndNotice(): void {
   const { notification } = App.useApp();
   useEffect(
     () =>
-      onTakeEnded(({ take, lesson }) =>
+      liveSessions.subscribe(({ ended }, before) => {
+        if (!ended || ended === before.ended) return;
+        const { take, lesson } = ended;
         notification.success({
           key: take,
           title: 'Recording complete.',
@@ -91,8 +93,8 @@ function useEndNotice(): void {
               Open the take
             </Button>
           ),
-        }),
-      ),
+        });
+      }),
     [notification, router],
   );
 }

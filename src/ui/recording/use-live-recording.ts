@@ -1,8 +1,9 @@
 'use client';
 
-import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { useStore } from 'zustand';
 import type { LessonId } from '@/core/base/ids';
-import { type LiveSession, liveSession } from '@/recorder/live-session';
+import { type LiveSession, liveSessions } from '@/recorder/live-session';
 import {
   openRecordingChannel,
   type RecordingChannel,
@@ -21,11 +22,9 @@ export type LiveRecording = {
 
 const TELL_EVERY_MS = 1000;
 
-const none = () => null;
-
 /** What records now, in this tab or in another one; null when nothing does. */
 export function useLiveRecording(): LiveRecording | null {
-  const live = useSyncExternalStore(liveSession.subscribe, liveSession.get, none);
+  const live = useStore(liveSessions, (sessions) => sessions.live);
   const [other, setOther] = useState<RecordingNews | null>(null);
   const channel = useRef<RecordingChannel | null>(null);
   const silence = useRef<ReturnType<typeof setTimeout>>(undefined);
@@ -36,7 +35,7 @@ export function useLiveRecording(): LiveRecording | null {
         setOther(news.state === 'ended' ? null : news);
         silence.current = setTimeout(() => setOther(null), SILENT_MS);
       },
-      () => liveSession.get()?.session.actor.send({ type: 'STOP' }),
+      () => liveSessions.getState().live?.session.actor.send({ type: 'STOP' }),
     );
     channel.current = opened;
     return () => {

@@ -8,7 +8,7 @@ import type { Activity } from '@/core/layout/activity';
 import { fitted } from '@/core/layout/fit';
 import { isView, outsideOf } from '@/practice/desk/views';
 import { followActivity } from '@/recorder/activity/activity';
-import { measuredAt, onMeasured } from '@/recorder/headroom';
+import { measuredAt, measurings } from '@/recorder/headroom';
 import { recordingProblem } from '@/recorder/sources';
 import { useArrangement, useRoom, useSourceStates } from '../lesson/lesson-room';
 import { useMostBytesPerSecond, useRoomLeft } from './free-space';
@@ -16,7 +16,7 @@ import { useFinalStore } from './stores';
 import { useHeld } from './use-held';
 
 let cached: { key: string; known: EncoderKnowledge } | null = null;
-onMeasured(() => {
+measurings.subscribe(() => {
   cached = null;
 });
 
@@ -43,7 +43,7 @@ export function usePicture(): (Size & { scale: number }) | undefined {
 export function useEncoders(): EncoderKnowledge {
   const picture = usePicture();
   return useSyncExternalStore(
-    onMeasured,
+    measurings.subscribe,
     () => (picture ? knownAt(picture) : NOTHING_MEASURED),
     () => NOTHING_MEASURED,
   );

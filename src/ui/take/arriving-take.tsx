@@ -1,7 +1,8 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useEffect, useSyncExternalStore } from 'react';
+import { useEffect } from 'react';
+import { useStore } from 'zustand';
 import type { TakeId } from '@/core/base/ids';
 import { canPlayTracks, preparePlayer } from '@/player/player';
 import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
@@ -13,7 +14,7 @@ import { Verdict } from '../page/verdict';
 /** A take that the server does not know: still on its way from this browser, or gone. */
 export function ArrivingTake({ id, light }: { id: TakeId; light: Light }) {
   const router = useRouter();
-  const news = useSyncExternalStore(uploadNews.subscribe, uploadNews.get, () => null);
+  const news = useStore(uploadNews, ({ news }) => news);
   const here = news?.takes.find((take) => take.id === id);
   const arrived = news?.arrived.some((take) => take.id === id) ?? false;
   useEffect(() => {

@@ -3,7 +3,8 @@
 import { App, Button, Col, Flex, Row } from 'antd';
 import dynamic from 'next/dynamic';
 import { useRouter, useSearchParams } from 'next/navigation';
-import { useEffect, useState, useSyncExternalStore } from 'react';
+import { useEffect, useState } from 'react';
+import { useStore } from 'zustand';
 import { bytesText, clockText } from '@/core/base/figures';
 import { takeFileName } from '@/core/rig/take-names';
 import type { TakePage } from '@/core/views/take-page';
@@ -42,7 +43,7 @@ export function TakeRoom({ take, light }: { take: TakePage; light: Light }) {
   useEffect(() => {
     if (arriving && canPlayTracks()) preparePlayer();
   }, [arriving]);
-  const news = useSyncExternalStore(uploadNews.subscribe, uploadNews.get, () => null);
+  const news = useStore(uploadNews, ({ news }) => news);
   const arrived = news?.arrived.some(({ id }) => id === take.id) ?? false;
   useEffect(() => {
     if (arrived) router.refresh();

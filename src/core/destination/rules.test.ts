@@ -78,3 +78,90 @@ it('every damage is named by its own rule, and by no other', () => {
     }),
   );
 });
+
+/** What a rule is about, at its limit and one step beyond. */
+const limits: [
+  rule: string,
+  isAsked: (destination: Destination) => boolean,
+  set: (file: MeasuredFile, destination: Destination, beyond: boolean) => void,
+][] = [
+  [
+    'bytes',
+    ({ maxBytes }) => maxBytes !== null,
+    (file, { maxBytes }, beyond) => Object.assign(file, { bytes: (maxBytes ?? 0) + Number(beyond) }),
+  ],
+  [
+    'length',
+    ({ maxDurationS }) => maxDurationS !== null,
+    // The last block of sound may end a tenth of a second later.
+    (file, { maxDurationS }, beyond) =>
+      Object.assign(file, { durationUs: (maxDurationS ?? 0) * 1e6 + 100_000 + Number(beyond) }),
+  ],
+  [
+    'level',
+    ({ video }) => video.h264 !== null && video.codecs[0] === 'h264',
+    ({ video }, { video: asked }, beyond) =>
+      video && Object.assign(video, { level: (asked.h264?.maxLevel ?? 0) + Number(beyond) }),
+  ],
+  [
+    'frame-rate',
+    ({ video }) => video.frameRate.max !== null,
+    ({ video }, { video: asked }, beyond) => {
+      const { num, den } = asked.frameRate.max ?? { num: 1, den: 1 };
+      if (video) video.rate = beyond ? { num: num + den, den } : { num, den };
+    },
+  ],
+  [
+    'keyframes',
+    ({ video }) => video.keyframeEveryS !== null,
+    ({ video }, { video: asked }, beyond) => {
+      if (video) video.longestKeyframeGapS = (asked.keyframeEveryS ?? 0) + (beyond ? 0.06 : 0);
+    },
+  ],
+  [
+    'loudness',
+    ({ sound }) => sound.loudness !== null,
+    ({ sound }, { sound: asked }, beyond) => {
+      const { lufs = 0, toleranceLu = 0 } = asked.loudness ?? {};
+      if (sound) sound.lufs = lufs + toleranceLu + (beyond ? 0.1 : 0);
+    },
+  ],
+  [
+    'true-peak',
+    ({ sound }) => sound.loudness !== null,
+    ({ sound }, { sound: asked }, beyond) => {
+      if (sound) sound.truePeakDbtp = (asked.loudness?.truePeakDbtp ?? 0) + (beyond ? 0.1 : 0);
+    },
+  ],
+  [
+    'size',
+    ({ video }) => video.box !== null && video.shape === null,
+    ({ video }, { video: asked }, beyond) => {
+      if (video && asked.box)
+        Object.assign(video, { ...asked.box, width: asked.box.width + (beyond ? 2 : 0) });
+    },
+  ],
+];
+
+it.each(limits)('%s: met at its limit, broken one step beyond, by itself', (rule, isAsked, set) => {
+  const asking = DESTINATIONS.filter(isAsked);
+  expect(asking).not.toEqual([]);
+  for (const destination of asking)
+    for (const beyond of [false, true]) {
+      const file = wantedBy(destination);
+      set(file, destination, beyond);
+      const broken = checkRules(destination, file).flatMap(({ rule, met }) => (met ? [] : [rule]));
+      expect(broken, `${destination.name}, ${beyond ? 'beyond' : 'at'} the limit`).toEqual(
+        beyond ? [rule] : [],
+      );
+    }
+});
+
+it('a sound track without sound breaks its rules; a video that was recorded without any does not', () => {
+  for (const destination of DESTINATIONS) {
+    const silent: MeasuredFile = { ...wantedBy(destination), sound: null, soundStreams: 0 };
+    expect(checkRules(destination, silent).filter(({ met }) => !met)).toEqual([]);
+    const broken = checkRules(destination, silent, 'sound').filter(({ met }) => !met);
+    expect(broken.map(({ rule }) => rule)).toEqual(['one-sound']);
+  }
+});

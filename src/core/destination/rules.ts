@@ -303,7 +303,8 @@ export function checkRules(
   }
   if (parts !== 'picture') {
     if (file.sound) rules.push(...soundRules(destination, file.sound));
-    if (file.soundStreams > 1)
+    // A lesson may have been recorded without sound; a sound track may not be without.
+    if (file.soundStreams > 1 || (parts === 'sound' && file.soundStreams === 0))
       rules.push(
         result(
           'one-sound',
@@ -311,7 +312,7 @@ export function checkRules(
           `${file.soundStreams}`,
           '1',
           false,
-          'Mix the sounds into one track.',
+          file.soundStreams > 1 ? 'Mix the sounds into one track.' : AGAIN,
         ),
       );
   }

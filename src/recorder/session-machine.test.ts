@@ -1,0 +1,138 @@
+import fc from 'fast-check';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { createActor } from 'xstate';
+import { newTakeId } from '@/core/base/ids';
+import { ProblemError } from '@/core/base/problem';
+import type { TakeEnd } from '@/core/recording/take';
+import { type SessionEffects, type SessionEvent, sessionMachine } from './session-machine';
+
+const END: TakeEnd = {
+  ...{ durationUs: 1_000_000, pauses: [], ledger: {}, segments: [], absent: [], cutOff: false },
+};
+
+/** A recorder that notes what it is told, and answers in the next turn. */
+function fakeRecorder(fails: Partial<Record<'start' | 'stop' | 'discard' | 'rearm', string>> = {}) {
+  const told: string[] = [];
+  const act = async <T>(what: keyof typeof fails, answer: T): Promise<T> => {
+    told.push(what);
+    const message = fails[what];
+    if (message) throw new ProblemError({ code: 'fake', message });
+    return answer;
+  };
+  const effects: SessionEffects = {
+    start: () => act('start', newTakeId()),
+    stop: () => act('stop', END),
+    discard: () => act('discard', undefined),
+    rearm: () => act('rearm', undefined),
+    pause: () => told.push('pause'),
+    resume: () => told.push('resume'),
+    mute: (muted) => told.push(`mute ${muted}`),
+  };
+  const actor = createActor(sessionMachine(effects));
+  actor.start();
+  return { actor, told };
+}
+
+const turn = () => vi.advanceTimersByTimeAsync(1);
+const NOW = { type: 'RECORD', startAtMs: 0 } as const;
+
+beforeEach(() => {
+  vi.useFakeTimers({ now: 1_800_000_000_000 });
+  return () => vi.useRealTimers();
+});
+
+describe('a session', () => {
+  it('counts down by the wall clock, and starts once', async () => {
+    const { actor, told } = fakeRecorder();
+    actor.send({ type: 'RECORD', startAtMs: Date.now() + 3000 });
+    expect(actor.getSnapshot().context.left).toBe(3);
+    await vi.advanceTimersByTimeAsync(2050);
+    expect(actor.getSnapshot().context.left).toBe(1);
+    expect(told).toEqual([]);
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(told).toEqual(['start']);
+    expect(actor.getSnapshot().matches({ taking: 'recording' })).toBe(true);
+  });
+
+  it('starts at once where the machine slept over its time of day', async () => {
+    const { actor, told } = fakeRecorder();
+    actor.send({ type: 'RECORD', startAtMs: Date.now() + 60_000 });
+    vi.setSystemTime(Date.now() + 3_600_000);
+    await vi.advanceTimersByTimeAsync(150);
+    expect(told).toEqual(['start']);
+  });
+
+  it('ends without its picture, and goes on without its camera or microphone', async () => {
+    const { actor, told } = fakeRecorder();
+    actor.send(NOW);
+    await turn();
+    actor.send({ type: 'SOURCE_ENDED', role: 'camera' });
+    actor.send({ type: 'SOURCE_ENDED', role: 'voice' });
+    await turn();
+    expect(actor.getSnapshot().matches('taking')).toBe(true);
+    actor.send({ type: 'SOURCE_ENDED', role: 'screen' });
+    await turn();
+    expect(told).toEqual(['start', 'stop']);
+    const { end, endedBy } = actor.getSnapshot().context;
+    expect(end).toEqual(END);
+    expect(endedBy).toBe('Sharing was ended, so the take ends here.');
+  });
+
+  it('says what went wrong where a take could not start, stop or be thrown away', async () => {
+    const refused = fakeRecorder({ start: 'No encoder.' });
+    refused.actor.send(NOW);
+    await turn();
+    expect(refused.actor.getSnapshot().matches('armed')).toBe(true);
+    expect(refused.actor.getSnapshot().context.problem?.message).toBe('No encoder.');
+    const torn = fakeRecorder({ stop: 'The disk is full.', rearm: 'The camera is gone.' });
+    torn.actor.send(NOW);
+    await turn();
+    torn.actor.send({ type: 'STOP' });
+    await turn();
+    expect(torn.actor.getSnapshot().matches('stopped')).toBe(true);
+    expect(torn.actor.getSnapshot().context.problem?.message).toBe('The disk is full.');
+    torn.actor.send({ type: 'AGAIN' });
+    await turn();
+    expect(torn.actor.getSnapshot().matches('armed')).toBe(true);
+    expect(torn.actor.getSnapshot().context.problem?.message).toBe('The camera is gone.');
+  });
+
+  it('closes every take that it started, once, whatever is pressed and whatever fails', async () => {
+    const events = fc.constantFrom<SessionEvent>(
+      { ...NOW },
+      { type: 'NOW' },
+      { type: 'CANCEL' },
+      { type: 'PAUSE' },
+      { type: 'RESUME' },
+      { type: 'STOP' },
+      { type: 'STOP', because: 'The take reached its limit.' },
+      { type: 'DISCARD' },
+      { type: 'AGAIN' },
+      { type: 'SOURCE_ENDED', role: 'screen' },
+      { type: 'SOURCE_ENDED', role: 'voice' },
+      { type: 'PROBLEM', problem: { code: 'late', message: 'Frames were dropped.' }, fatal: false },
+      { type: 'PROBLEM', problem: { code: 'full', message: 'The disk is full.' }, fatal: true },
+    );
+    await fc.assert(
+      fc.asyncProperty(fc.array(events, { maxLength: 30 }), fc.boolean(), async (pressed, fails) => {
+        const { actor, told } = fakeRecorder(fails ? { stop: 'Torn.', discard: 'Torn.' } : {});
+        for (const event of pressed) {
+          actor.send(event);
+          await turn();
+        }
+        actor.send({ type: 'STOP' });
+        await turn();
+        const takes = told.filter((what) => ['start', 'stop', 'discard'].includes(what));
+        takes.forEach((what, i) => {
+          expect(what === 'start').toBe(i % 2 === 0);
+        });
+        expect(takes.length % 2).toBe(0);
+        // Pausing and going on take turns within a take.
+        const clocks = told.filter((what) => what !== 'rearm').join(' ');
+        expect(clocks).not.toMatch(/pause pause|resume resume|stop pause|stop resume|start resume/);
+        actor.stop();
+      }),
+      { numRuns: 60 },
+    );
+  });
+});

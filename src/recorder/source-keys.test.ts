@@ -1,0 +1,55 @@
+import { expect, it } from 'vitest';
+import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
+import { withValue } from '@/core/rig/rig-values';
+import type { MediaRole } from './messages';
+import { encodingKey, sourceKey, wantedSource } from './source-keys';
+
+const ROLES: MediaRole[] = ['screen', 'camera', 'voice', 'app-sound'];
+
+it('opens a source again for what it is opened with, and for nothing else', () => {
+  const changes: [path: string, value: unknown, opens: MediaRole[]][] = [
+    ['picture.source', { from: 'practice', id: 'slides' }, ['screen']],
+    ['picture.frameRate', { num: 15, den: 1 }, ['screen']],
+    ['picture.bitrateKbps', 900, []],
+    ['picture.codec', 'av1', []],
+    ['camera.size', { width: 320, height: 240 }, ['camera']],
+    ['camera.place.corner', 'top-left', []],
+    ['voice.channels', 2, ['voice']],
+    ['voice.gainDb', 3, []],
+    ['sound.voiceKbps', 128, []],
+    ['names.pattern', '{date}', []],
+  ];
+  for (const [path, value, opens] of changes) {
+    const rig = withValue(PRACTICE_RIG, path, value as never);
+    const opened = ROLES.filter((role) => sourceKey(rig, role) !== sourceKey(PRACTICE_RIG, role));
+    expect(opened, path).toEqual(opens);
+  }
+});
+
+it('connects a source anew for how it is encoded, but not for where the camera lies', () => {
+  const connected = (rig: Rig) =>
+    ROLES.filter((role) => encodingKey(rig, role) !== encodingKey(PRACTICE_RIG, role));
+  expect(connected(withValue(PRACTICE_RIG, 'picture.bitrateKbps', 900))).toEqual(['screen']);
+  expect(connected(withValue(PRACTICE_RIG, 'camera.place.corner', 'top-left'))).toEqual([]);
+  expect(connected(withValue(PRACTICE_RIG, 'sound.voiceKbps', 128))).toEqual(['voice', 'app-sound']);
+});
+
+it('wants nothing of a camera beside no picture, nor sound at another speed', () => {
+  const none = withValue(PRACTICE_RIG, 'picture.source', { from: 'none' });
+  expect(ROLES.filter((role) => wantedSource(none, role))).toEqual(['voice', 'app-sound']);
+  const lapse = withValue(PRACTICE_RIG, 'picture.speed', { num: 10, den: 1 });
+  expect(ROLES.filter((role) => wantedSource(lapse, role))).toEqual(['screen', 'camera']);
+  const shared = withValue(PRACTICE_RIG, 'picture.source', { from: 'screen', meant: 'window' });
+  // What was meant is compared with what was shared; meaning another does not end sharing.
+  expect(sourceKey(shared, 'screen')).toBe(
+    sourceKey(withValue(shared, 'picture.source', { from: 'screen', meant: 'display' }), 'screen'),
+  );
+});
+
+it('has the same keys for the same rig, and an empty one for what is not wanted', () => {
+  const without = { ...PRACTICE_RIG, camera: null, voice: null, appSound: null };
+  for (const role of ROLES) {
+    expect(sourceKey(structuredClone(PRACTICE_RIG), role)).toBe(sourceKey(PRACTICE_RIG, role));
+    expect(sourceKey(without, role) === '').toBe(role !== 'screen');
+  }
+});

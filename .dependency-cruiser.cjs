@@ -1,5 +1,5 @@
 // Who may import whom. `core` is pure; data flows one way: core → recorder/player/server → ui → app.
-const from = (folder) => ({ path: `^src/${folder}/`, pathNot: '\\.test\\.ts$' });
+const from = (folder) => ({ path: `^src/${folder}/`, pathNot: '\\.test\\.tsx?$' });
 const only = (folder, allowed) => ({
   name: `${folder}-imports`,
   comment: `src/${folder} may use: ${allowed.join(', ')}`,
@@ -55,7 +55,7 @@ module.exports = {
     {
       name: 'no-orphans',
       severity: 'error',
-      from: { orphan: true, path: '^src/', pathNot: '\\.(d|test)\\.ts$' },
+      from: { orphan: true, path: '^src/', pathNot: '\\.(d|test)\\.tsx?$' },
       to: {},
     },
   ],

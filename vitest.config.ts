@@ -3,5 +3,9 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   resolve: { alias: { '@': resolve(import.meta.dirname, 'src') } },
-  test: { include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'], environment: 'node', testTimeout: 30_000 },
+  test: {
+    include: ['src/**/*.test.{ts,tsx}', 'scripts/**/*.test.ts'],
+    environment: 'node',
+    testTimeout: 30_000,
+  },
 });

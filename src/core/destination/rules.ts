@@ -88,136 +88,131 @@ const sampleRateText = (hz: number): string => `${hz / 1000} kHz`;
 /** A file's last picture or block of sound may end a little later than the cut. */
 const SLACK_US = 100_000;
 const RATE_SLACK = 1.001;
+const KEYFRAME_SLACK_S = 0.05;
 const AGAIN = 'Make it again from the lesson.';
 
-/** The rules about the picture alone. They also say whether recorded pictures may be copied. */
-export function pictureRules({ video: asked }: Destination, video: MeasuredVideo): RuleResult[] {
-  const rules = [
+type Asked = Destination['video'];
+type PictureRule = (asked: Asked, video: MeasuredVideo) => RuleResult | null;
+
+/** Every rule about the picture, in the order in which they are shown; null where the place does not ask for it. */
+const PICTURE_RULES: readonly PictureRule[] = [
+  ({ codecs }, { codec }) =>
     result(
       'video-codec',
       'Video codec',
-      codecName(video.codec),
-      asked.codecs.map((codec) => CODEC_NAMES[codec]).join(' or '),
-      asked.codecs.some((codec) => codec === video.codec),
-      `Encode the picture as ${CODEC_NAMES[asked.codecs[0] ?? 'h264']}.`,
+      codecName(codec),
+      codecs.map((one) => CODEC_NAMES[one]).join(' or '),
+      codecs.some((one) => one === codec),
+      `Encode the picture as ${CODEC_NAMES[codecs[0] ?? 'h264']}.`,
     ),
-  ];
-  if (asked.h264 && video.codec === 'h264') {
-    const { profiles, maxLevel } = asked.h264;
-    rules.push(
-      result(
-        'profile',
-        'Profile',
-        video.profile ?? 'unknown',
-        profiles.join(' or '),
-        profiles.some((profile) => profile === video.profile),
-        `Encode with the ${profiles.at(-1)} profile.`,
-      ),
-      result(
-        'level',
-        'Level',
-        video.level === null ? 'unknown' : (video.level / 10).toFixed(1),
-        `at most ${(maxLevel / 10).toFixed(1)}`,
-        video.level !== null && video.level <= maxLevel,
-        'Lower the picture size or the frame rate.',
-      ),
-    );
-  }
-  if (asked.box)
-    rules.push(
-      result(
-        'size',
-        'Picture size',
-        sizeText(video),
-        `at most ${sizeText(asked.box)}`,
-        video.width <= asked.box.width && video.height <= asked.box.height,
-        `Scale it down to fit ${sizeText(asked.box)}.`,
-      ),
-    );
-  if (asked.shape) {
-    const { width, height } = asked.shape;
+  ({ h264 }, { codec, profile }) =>
+    h264 && codec === 'h264'
+      ? result(
+          'profile',
+          'Profile',
+          profile ?? 'unknown',
+          h264.profiles.join(' or '),
+          h264.profiles.some((one) => one === profile),
+          `Encode with the ${h264.profiles.at(-1)} profile.`,
+        )
+      : null,
+  ({ h264 }, { codec, level }) =>
+    h264 && codec === 'h264'
+      ? result(
+          'level',
+          'Level',
+          level === null ? 'unknown' : (level / 10).toFixed(1),
+          `at most ${(h264.maxLevel / 10).toFixed(1)}`,
+          level !== null && level <= h264.maxLevel,
+          'Lower the picture size or the frame rate.',
+        )
+      : null,
+  ({ box }, video) =>
+    box &&
+    result(
+      'size',
+      'Picture size',
+      sizeText(video),
+      `at most ${sizeText(box)}`,
+      video.width <= box.width && video.height <= box.height,
+      `Scale it down to fit ${sizeText(box)}.`,
+    ),
+  ({ shape }, video) => {
+    if (!shape) return null;
+    const { width, height } = shape;
     // A side may be off by the pixel that makes it even.
     const met = Math.abs(video.width * height - video.height * width) <= 2 * Math.max(width, height);
-    const ratio = `${(video.width / video.height).toFixed(2)}:1`;
-    rules.push(
-      result(
-        'shape',
-        'Aspect ratio',
-        met ? `${width}:${height}` : ratio,
-        `${width}:${height}`,
-        met,
-        'Letterbox it to this aspect ratio.',
-      ),
-    );
-  }
-  const { max, constant } = asked.frameRate;
-  if (max)
-    rules.push(
-      result(
-        'frame-rate',
-        'Frame rate',
-        `${rateText(video.rate)} fps`,
-        `at most ${rateText(max)} fps`,
-        framesPerSecond(video.rate) <= framesPerSecond(max) * RATE_SLACK,
-        `Lower the frame rate to ${rateText(max)} fps.`,
-      ),
-    );
-  if (constant)
-    rules.push(
-      result(
-        'constant-rate',
-        'Frame rate mode',
-        video.constantRate ? 'constant' : 'variable',
-        'constant',
-        video.constantRate,
-        'Encode it at a constant frame rate.',
-      ),
-    );
-  if (asked.keyframeEveryS !== null)
-    rules.push(
-      result(
-        'keyframes',
-        'Longest keyframe interval',
-        `${video.longestKeyframeGapS.toFixed(1)} s`,
-        `at most ${asked.keyframeEveryS.toFixed(1)} s`,
-        video.longestKeyframeGapS <= asked.keyframeEveryS + 0.05,
-        `Encode it with a keyframe every ${asked.keyframeEveryS} s.`,
-      ),
-    );
-  if (asked.pixelFormat)
-    rules.push(
-      result(
-        'pixel-format',
-        'Pixel format',
-        pixelName(video.pixelFormat),
-        pixelName(asked.pixelFormat),
-        video.pixelFormat === asked.pixelFormat,
-        `Encode it as ${pixelName(asked.pixelFormat)}, limited range.`,
-      ),
-    );
-  if (asked.squarePixels)
-    rules.push(
-      result(
-        'square-pixels',
-        'Square pixels',
-        video.squarePixels ? 'square' : 'stretched',
-        'square',
-        video.squarePixels,
-        'Scale it to square pixels.',
-      ),
-    );
-  rules.push(
+    const measured = met ? `${width}:${height}` : `${(video.width / video.height).toFixed(2)}:1`;
+    const allowed = `${width}:${height}`;
+    return result('shape', 'Aspect ratio', measured, allowed, met, 'Letterbox it to this aspect ratio.');
+  },
+  ({ frameRate: { max } }, { rate }) =>
+    max &&
+    result(
+      'frame-rate',
+      'Frame rate',
+      `${rateText(rate)} fps`,
+      `at most ${rateText(max)} fps`,
+      framesPerSecond(rate) <= framesPerSecond(max) * RATE_SLACK,
+      `Lower the frame rate to ${rateText(max)} fps.`,
+    ),
+  ({ frameRate: { constant } }, { constantRate }) =>
+    constant
+      ? result(
+          'constant-rate',
+          'Frame rate mode',
+          constantRate ? 'constant' : 'variable',
+          'constant',
+          constantRate,
+          'Encode it at a constant frame rate.',
+        )
+      : null,
+  ({ keyframeEveryS }, { longestKeyframeGapS }) =>
+    keyframeEveryS === null
+      ? null
+      : result(
+          'keyframes',
+          'Longest keyframe interval',
+          `${longestKeyframeGapS.toFixed(1)} s`,
+          `at most ${keyframeEveryS.toFixed(1)} s`,
+          longestKeyframeGapS <= keyframeEveryS + KEYFRAME_SLACK_S,
+          `Encode it with a keyframe every ${keyframeEveryS} s.`,
+        ),
+  (asked, { pixelFormat }) =>
+    asked.pixelFormat &&
+    result(
+      'pixel-format',
+      'Pixel format',
+      pixelName(pixelFormat),
+      pixelName(asked.pixelFormat),
+      pixelFormat === asked.pixelFormat,
+      `Encode it as ${pixelName(asked.pixelFormat)}, limited range.`,
+    ),
+  (asked, { squarePixels }) =>
+    asked.squarePixels
+      ? result(
+          'square-pixels',
+          'Square pixels',
+          squarePixels ? 'square' : 'stretched',
+          'square',
+          squarePixels,
+          'Scale it to square pixels.',
+        )
+      : null,
+  (_, { progressive }) =>
     result(
       'progressive',
       'Progressive scan',
-      video.progressive ? 'progressive' : 'interlaced',
+      progressive ? 'progressive' : 'interlaced',
       'progressive',
-      video.progressive,
+      progressive,
       'Deinterlace it.',
     ),
-  );
-  return rules;
-}
+];
+
+/** The rules about the picture alone. They also say whether recorded pictures may be copied. */
+export const pictureRules = ({ video: asked }: Destination, video: MeasuredVideo): RuleResult[] =>
+  PICTURE_RULES.flatMap((rule) => rule(asked, video) ?? []);
 
 function soundRules({ sound: asked }: Destination, sound: MeasuredSound): RuleResult[] {
   const rules = [

@@ -17,8 +17,8 @@ import { changeKeys, useKeyChanges, useMac } from './key-changes';
 /** A key that somebody pressed for an action, and why the action does not have it yet. */
 type Asked = { action: ActionId; press: string | null; has: ActionId | null };
 
-const GROUP_SIZES = Map.groupBy(ACTION_IDS, (id) => ACTIONS[id].group);
-const startsGroup = (id: ActionId) => GROUP_SIZES.get(ACTIONS[id].group)?.[0] === id;
+/** The actions that stand together under one heading, in their order. */
+const besides = (id: ActionId) => ACTION_IDS.filter((other) => ACTIONS[other].group === ACTIONS[id].group);
 
 /** Every action and its key, to be looked up and changed in this browser. */
 export function KeysDialog({ onClose }: { onClose: () => void }) {
@@ -69,7 +69,7 @@ export function KeysDialog({ onClose }: { onClose: () => void }) {
             width: 96,
             render: (_, id) => ACTIONS[id].group,
             onCell: (id) => ({
-              rowSpan: startsGroup(id) ? GROUP_SIZES.get(ACTIONS[id].group)?.length : 0,
+              rowSpan: besides(id)[0] === id ? besides(id).length : 0,
               style: { verticalAlign: 'top' },
             }),
           },

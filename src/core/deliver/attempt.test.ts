@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { DESTINATIONS, type Destination } from '../destination/destination';
 import { type Attempt, attempted, ceilingText, firstAttempt, nextAttempt, type Outcome } from './attempt';
+import { CLEAREST_CRF } from './quality';
 
 const RATE = { num: 30, den: 1 };
 const SIZE = { width: 1280, height: 720 };
@@ -30,7 +31,7 @@ const screens = fc.record({
 });
 
 function encode(screen: Screen, attempt: Attempt): Outcome {
-  const middle = attempt.codec === 'av1' ? 58 : 30;
+  const middle = CLEAREST_CRF[attempt.codec];
   const picture =
     screen.bytes *
     (attempt.codec === 'av1' ? screen.av1 : 1) *

@@ -9,7 +9,7 @@ const LEAST_SHARE = 0.95;
 /** What we draw ourselves: the flow with its table, the time strip, handles on pictures. */
 const OURS = [
   'src/ui/set-up/flow/',
-  'src/ui/edit/edit-strip.tsx',
+  'src/ui/edit/strip-handles.tsx',
   'src/ui/set-up/camera-editor.tsx',
   'src/ui/set-up/region-editor.tsx',
   'src/ui/set-up/panels/practice-windows.tsx',

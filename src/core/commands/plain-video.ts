@@ -9,6 +9,7 @@ import {
 } from '../deliver/plain-input';
 import type { PictureInput } from '../deliver/take-sources';
 import { layoutOf } from '../layout/layout-kinds';
+import { segmentEndUs } from '../recording/segment-end';
 import type { Rig } from '../rig/rig';
 import { BT709_ARGS } from './encoder-args';
 import { noInputs, openInput } from './input-list';
@@ -88,7 +89,7 @@ function plainPicture(
     {
       // A still screen says nothing for as long as it is still: its last picture stands until the next segment.
       screens: screens.map((screen, i) => pictureInput(screen, screens[i + 1]?.startUs ?? durationUs)),
-      cameras: cameras.map((camera) => pictureInput(camera, camera.timesUs.at(-1) ?? camera.startUs)),
+      cameras: cameras.map((camera) => pictureInput(camera, segmentEndUs(camera.timesUs))),
       layout: layoutOf(rig.camera),
       size: sizeOfPicture(first),
       rate,

@@ -10,8 +10,11 @@ import type {
   SoundInput,
 } from '@/core/deliver/take-sources';
 import { layoutOf } from '@/core/layout/layout-kinds';
+import { segmentEndUs } from '@/core/recording/segment-end';
 import { segmentRuns } from '@/core/recording/segment-runs';
+import type { SegmentHead } from '@/core/recording/take';
 import type { Take } from '../db/entities';
+import { segmentHeads, takeBytes } from '../db/take-segments';
 import { joinedInput } from '../media/joined';
 import { measureFile, pictureTimes } from '../media/measure';
 import { heardPath, madePath, segmentPath, sizeOf } from '../media/media-folder';
@@ -35,11 +38,77 @@ async function packetsOf(take: TakeId, run: readonly { id: SegmentId }[]): Promi
   return packets;
 }
 
-/** After the last packet its picture or sound still stands for about as long as the one before it did. */
-const endOf = ({ timesUs }: Packets): number => {
-  const [last = 0, before = 0] = [timesUs.at(-1), timesUs.at(-2)];
-  return last + Math.min(100_000, Math.max(0, last - before));
+type Heads = [SegmentHead, ...SegmentHead[]];
+
+/** An unbroken run of segments with what was recorded in it; null where nothing was. */
+async function readRun(take: TakeId, run: Heads): Promise<{ packets: Packets; path: string } | null> {
+  const packets = await packetsOf(take, run);
+  if (packets.timesUs.length === 0) return null;
+  return { packets, path: await joinedInput(run.map(({ id }) => segmentPath(take, id, 'media'))) };
+}
+
+type Tracks = Pick<RenderTake, 'screens' | 'cameras' | 'sounds'> & {
+  pictureBytes: number;
+  /** Of the last run of the screen. */
+  screenPackets: Packets | null;
 };
+
+/** The recorded tracks of a take; sounds that are heard processed are left out. */
+async function readTracks(take: Take, durationUs: number): Promise<Tracks> {
+  const read: Tracks = { screens: [], cameras: [], sounds: [], pictureBytes: 0, screenPackets: null };
+  const heads = segmentHeads(take).filter(({ configuration }) => configuration.type !== 'events');
+  for (const run of segmentRuns(heads)) {
+    const { configuration, startUs, encoderDelayUs, track } = run[0];
+    const found = await readRun(take.id, run);
+    if (!found || configuration.type === 'events') continue;
+    const { packets, path } = found;
+    const endUs = segmentEndUs(packets.timesUs);
+    if (configuration.type === 'audio') {
+      const kind = track as SoundInput['track'];
+      if (take.facts?.heard?.includes(kind)) continue;
+      read.sounds.push({
+        track: kind,
+        path,
+        startUs,
+        endUs,
+        encoderDelayUs,
+        channels: configuration.channels,
+      });
+      continue;
+    }
+    read.pictureBytes += packets.bytes;
+    const input: RecordedPicture = {
+      ...{ path, size: { width: configuration.width, height: configuration.height }, startUs, endUs },
+      ...{ timesUs: packets.timesUs, packets: packets.packets },
+    };
+    if (track === 'camera') read.cameras.push(input);
+    else {
+      // A still screen says nothing for as long as it is still: its last picture stands until the next segment.
+      const before = read.screens.at(-1);
+      if (before) before.endUs = startUs;
+      read.screens.push({ ...input, endUs: durationUs });
+      read.screenPackets = packets;
+    }
+  }
+  return read;
+}
+
+/** The sounds of a take that are processed or moved in time: a file each, as long as the take. */
+const readHeard = (take: Take, durationUs: number): Promise<SoundInput[]> =>
+  Promise.all(
+    (take.facts?.heard ?? []).map(async (track): Promise<SoundInput> => {
+      const path = heardPath(take.id, track);
+      const { sound } = await measureFile(path, { withLoudness: false });
+      return {
+        track,
+        path,
+        startUs: 0,
+        endUs: durationUs,
+        encoderDelayUs: 0,
+        channels: sound?.channels ?? 1,
+      };
+    }),
+  );
 
 /**
  * What a render needs to know of a take, from its rows and the packet indexes beside its segments.
@@ -47,93 +116,29 @@ const endOf = ({ timesUs }: Packets): number => {
  */
 export async function readRenderTake(take: Take): Promise<RenderTake & { pictureBytes: number }> {
   const durationUs = take.durationUs ?? 0;
-  const read: RenderTake & { pictureBytes: number } = {
-    id: take.id,
-    durationUs,
-    rate: take.rig.picture.frameRate,
-    size: null,
+  const rate = take.rig.picture.frameRate;
+  const { screenPackets, ...tracks } = await readTracks(take, durationUs);
+  const [screen, ...more] = tracks.screens;
+  const plainPath = madePath(take.id, 'plain.mp4');
+  const hasPlain = (await sizeOf(plainPath)) !== null;
+  // Composing moved all pictures by their phase, to lay them on whole frames (`planPlainVideo`).
+  const shiftUs = take.facts?.plainVideo?.pictureCopied ? 0 : gridPhaseUs(screen?.timesUs ?? [], rate);
+  const copies: CopySource[] = [];
+  if (hasPlain) copies.push(await copySource('plain', plainPath, null, shiftUs));
+  if (screen && more.length === 0 && screenPackets)
+    copies.push(await copySource('screen', screen.path, screenPackets, 0));
+  return {
+    ...{ id: take.id, durationUs, rate, size: screen?.size ?? null },
     plain: {
       layout: layoutOf(take.rig.camera),
       gains: gainsOf(take.rig),
-      path: (await sizeOf(madePath(take.id, 'plain.mp4'))) === null ? null : madePath(take.id, 'plain.mp4'),
+      path: hasPlain ? plainPath : null,
     },
-    screens: [],
-    cameras: [],
-    sounds: [],
-    copies: [],
-    bytes: take.tracks
-      .getItems()
-      .flatMap((track) => track.segments.getItems())
-      .reduce((sum, { bytes }) => sum + (bytes ?? 0), 0),
-    pictureBytes: 0,
+    ...tracks,
+    sounds: [...tracks.sounds, ...(await readHeard(take, durationUs))],
+    copies,
+    bytes: takeBytes(take),
   };
-  const segments = take.tracks.getItems().flatMap((track) =>
-    track.segments
-      .getItems()
-      .filter(({ configuration }) => configuration.type !== 'events')
-      .map(({ id, index, startUs, configuration, encoderDelayUs, continues }) => ({
-        ...{ id, index, startUs, configuration, encoderDelayUs, continues },
-        track: track.kind,
-      })),
-  );
-  let screenPackets: Packets | null = null;
-  for (const run of segmentRuns(segments)) {
-    const { configuration, startUs, encoderDelayUs, track: kind } = run[0];
-    const packets = await packetsOf(take.id, run);
-    if (configuration.type === 'events' || packets.timesUs.length === 0) continue;
-    const path = await joinedInput(run.map(({ id }) => segmentPath(take.id, id, 'media')));
-    if (configuration.type === 'audio') {
-      const track = kind as SoundInput['track'];
-      if (take.facts?.heard?.includes(track)) continue;
-      read.sounds.push({
-        track,
-        path,
-        startUs,
-        endUs: endOf(packets),
-        encoderDelayUs,
-        channels: configuration.channels,
-      });
-      continue;
-    }
-    read.pictureBytes += packets.bytes;
-    const size = { width: configuration.width, height: configuration.height };
-    const input: RecordedPicture = {
-      path,
-      size,
-      startUs,
-      endUs: endOf(packets),
-      timesUs: packets.timesUs,
-      packets: packets.packets,
-    };
-    if (kind === 'camera') read.cameras.push(input);
-    else {
-      // A still screen says nothing for as long as it is still: its last picture stands until the next segment.
-      const before = read.screens.at(-1);
-      if (before) before.endUs = startUs;
-      read.screens.push({ ...input, endUs: durationUs });
-      screenPackets = packets;
-    }
-  }
-  for (const track of take.facts?.heard ?? []) {
-    const path = heardPath(take.id, track);
-    const { sound } = await measureFile(path, { withLoudness: false });
-    read.sounds.push({
-      track,
-      path,
-      startUs: 0,
-      endUs: durationUs,
-      encoderDelayUs: 0,
-      channels: sound?.channels ?? 1,
-    });
-  }
-  const [screen] = read.screens;
-  read.size = screen?.size ?? null;
-  // Composing moved all pictures by their phase, to lay them on whole frames (`planPlainVideo`).
-  const shiftUs = take.facts?.plainVideo?.pictureCopied ? 0 : gridPhaseUs(screen?.timesUs ?? [], read.rate);
-  if (read.plain.path) read.copies.push(await copySource('plain', read.plain.path, null, shiftUs));
-  if (screen && read.screens.length === 1 && screenPackets)
-    read.copies.push(await copySource('screen', screen.path, screenPackets, 0));
-  return read;
 }
 
 const known = new Map<string, CopySource>();

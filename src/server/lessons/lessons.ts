@@ -3,11 +3,13 @@ import { z } from 'zod';
 import { type LessonId, newLessonId } from '@/core/base/ids';
 import { ProblemError } from '@/core/base/problem';
 import type { MeasuredTake } from '@/core/encoding/measured';
+import type { TrackKind } from '@/core/recording/take';
 import { FIRST_RIG } from '@/core/rig/purposes';
 import { Rig } from '@/core/rig/rig';
 import { type LessonView, type Stage, stagesDone, type TakeView, takeTitle } from '@/core/views/lesson';
 import { Lesson, Take } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
+import { takeBytes } from '../db/take-segments';
 import { found } from '../http/route';
 import { type Left, leftOf } from './left';
 import { rigToBeginWith } from './rigs';
@@ -116,12 +118,7 @@ async function measuredTake(em: UnitOfWork, lesson: Lesson): Promise<MeasuredTak
   );
   if (!take?.durationUs) return null;
   const seconds = take.durationUs / 1e6;
-  const kbps = (kind: string) =>
-    take.tracks
-      .getItems()
-      .filter((track) => track.kind === kind)
-      .flatMap((track) => track.segments.getItems())
-      .reduce((sum, { bytes }) => sum + ((bytes ?? 0) * 8) / 1000 / seconds, 0);
+  const kbps = (kind: TrackKind) => (takeBytes(take, kind) * 8) / 1000 / seconds;
   return {
     title: takeTitle(take),
     rig: take.rig,

@@ -7,14 +7,13 @@ import { SegmentPart } from '@/core/recording/take';
 import { uploadName } from '@/core/recording/upload';
 import { Job, type Segment, Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
+import { segmentsOf } from '../db/take-segments';
 import { found } from '../http/route';
 import { order } from '../jobs/queue';
 import { changedAt, makeFile, segmentPath, sha256Of, sizeOf, uploadsDir } from '../media/media-folder';
 import { writeTakeDocument } from './take-document';
 
 const isArriving = ({ state }: Take) => state === 'recording' || state === 'uploading';
-const segmentsOf = (take: Take) => take.tracks.getItems().flatMap((track) => track.segments.getItems());
-
 /** The upload of a segment's part, while it is on its way. */
 const uploadPath = (segment: Segment, part: SegmentPart) => join(uploadsDir(), uploadName(segment.id, part));
 

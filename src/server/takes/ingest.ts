@@ -17,6 +17,7 @@ import {
 import { HASH_DIFFERS, LESSON_GONE, uploadName } from '@/core/recording/upload';
 import { Lesson, Segment, Take, Track } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
+import { segmentsOf } from '../db/take-segments';
 import { found } from '../http/route';
 import { moveToTrash } from '../keeping/trash';
 import { isMatroska } from '../media/matroska';
@@ -201,7 +202,7 @@ export async function endTake(takeId: TakeId, end: TakeEnd): Promise<void> {
     await em.findOne(Take, { id: takeId }, { populate: ['tracks.segments', 'lesson'] }),
     'take',
   );
-  const segments = take.tracks.getItems().flatMap((track) => track.segments.getItems());
+  const segments = segmentsOf(take);
   const confirmed = new Set(segments.filter(({ state }) => state === 'confirmed').map(({ id }) => id));
   const absent = new Set(end.absent);
   const missing = end.segments.filter((id) => !confirmed.has(id) && !absent.has(id));
@@ -250,7 +251,7 @@ export async function discardTake(takeId: TakeId): Promise<void> {
       message: 'The take has ended and is kept.',
       hint: 'Delete it on its page.',
     });
-  const segments = take.tracks.getItems().flatMap((track) => track.segments.getItems());
+  const segments = segmentsOf(take);
   await em.remove([...segments, ...take.tracks.getItems(), take]).flush();
   // Rows first: files without a row are only waste, a row without its files would be a lie.
   await rm(takeDir(takeId), { recursive: true, force: true });

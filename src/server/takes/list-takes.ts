@@ -2,6 +2,7 @@ import type { LessonId } from '@/core/base/ids';
 import type { TakeListEntry } from '@/core/views/lesson';
 import { CutRow, Lesson, Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
+import { takeBytes } from '../db/take-segments';
 import { found } from '../http/route';
 import { takeView } from '../lessons/lessons';
 
@@ -21,10 +22,7 @@ export async function listTakes(id: LessonId): Promise<TakeListEntry[]> {
   const used = new Set(row ? row.document.steps.flatMap(({ pieces }) => pieces.map(({ take }) => take)) : []);
   return takes.map((take) => ({
     ...takeView(take),
-    bytes: take.tracks
-      .getItems()
-      .flatMap((track) => track.segments.getItems())
-      .reduce((sum, { bytes }) => sum + (bytes ?? 0), 0),
+    bytes: takeBytes(take),
     inCut: used.has(take.id),
     deleted: take.deletedAt !== null && take.deletedAt !== undefined,
   }));

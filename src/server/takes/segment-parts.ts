@@ -4,6 +4,7 @@ import type { PlainInput } from '@/core/deliver/plain-input';
 import { segmentRuns } from '@/core/recording/segment-runs';
 import type { SegmentHead } from '@/core/recording/take';
 import type { Take } from '../db/entities';
+import { segmentHeads } from '../db/take-segments';
 import { joinedInput } from '../media/joined';
 import { heardPath, segmentPath, sizeOf } from '../media/media-folder';
 import { packetTimes } from '../media/probe';
@@ -21,13 +22,7 @@ export const partInput = ({ head, path, timesUs }: Part): PlainInput => ({ ...he
 
 /** Every segment that has a file, with what the file really holds; those that continue one another are one part. */
 export async function readParts(take: Take): Promise<Part[]> {
-  const segments = take.tracks.getItems().flatMap((track) =>
-    track.segments.getItems().map(({ id, index, startUs, configuration, encoderDelayUs, continues }) => ({
-      ...{ id, index, startUs, configuration, encoderDelayUs, continues },
-      track: track.kind,
-    })),
-  );
-  const parts = await Promise.all(segmentRuns(segments).map((run) => readRun(take.id, run)));
+  const parts = await Promise.all(segmentRuns(segmentHeads(take)).map((run) => readRun(take.id, run)));
   return parts
     .flat()
     .filter(({ head, timesUs }) => head.configuration.type === 'events' || timesUs.length > 0)

@@ -4,15 +4,14 @@ import { TakeDocument } from '@/core/keeping/take-document';
 import type { TakeEnd } from '@/core/recording/take';
 import { Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
+import { segmentHeads, segmentsOf } from '../db/take-segments';
 import { makeFile, takeDocumentPath } from '../media/media-folder';
 import { log } from '../process/log';
 
 /** The end of a take as its row has it; null while it is on its way. */
 function endOf(take: Take): TakeEnd | null {
   if (take.state === 'recording' || take.state === 'uploading' || take.partial) return null;
-  const segments = take.tracks
-    .getItems()
-    .flatMap((track) => track.segments.getItems().map((segment) => segment.id));
+  const segments = segmentsOf(take).map(({ id }) => id);
   return {
     durationUs: take.durationUs ?? 0,
     pauses: take.pauses ?? [],
@@ -41,19 +40,7 @@ export async function writeTakeDocument(id: TakeId): Promise<void> {
     lesson: { id: take.lesson.id, title: take.lesson.title },
     number: take.number,
     title: take.title ?? null,
-    segments: take.tracks.getItems().flatMap((track) =>
-      track.segments.getItems().map((segment) => ({
-        id: segment.id,
-        track: track.kind,
-        index: segment.index,
-        startUs: segment.startUs,
-        configuration: segment.configuration,
-        encoderDelayUs: segment.encoderDelayUs,
-        offsetUs: segment.offsetUs,
-        offsetHow: segment.offsetHow,
-        continues: segment.continues,
-      })),
-    ),
+    segments: segmentHeads(take),
     end: endOf(take),
   };
   await makeFile(takeDocumentPath(id), (temporary) => writeFile(temporary, JSON.stringify(document))).catch(

@@ -6,6 +6,7 @@ import { codecOfString } from '@/core/codec/fourcc';
 import type { TakeFile } from '@/core/views/take-page';
 import { CopyRow, Job, type JobKind, Take, type TakeFileSubject } from '../db/entities';
 import { unitOfWork } from '../db/orm';
+import { segmentsOf } from '../db/take-segments';
 import { found } from '../http/route';
 import { order } from '../jobs/queue';
 import { formatPath, sizeOf } from '../media/media-folder';
@@ -22,9 +23,7 @@ export function partsOfSubject(subject: TakeFileSubject): { take: TakeId; what: 
 /** What a take gives to make a format of. @param take with its tracks and segments */
 export function takeSource(take: Take): FormatSource {
   const tracks = take.tracks.getItems();
-  const screens = tracks
-    .filter(({ kind }) => kind === 'screen')
-    .flatMap((track) => track.segments.getItems());
+  const screens = segmentsOf(take, 'screen');
   const configuration = screens[0]?.configuration;
   const codec = configuration?.type === 'video' ? codecOfString(configuration.codec) : null;
   return {

@@ -6,6 +6,7 @@ import { seconds } from '@/core/commands/seconds';
 import { SOUND_TRACKS, type SoundTrackKind, soundWork } from '@/core/deliver/heard-sound';
 import type { PlainInput } from '@/core/deliver/plain-input';
 import { trackGaps } from '@/core/recording/gaps';
+import { segmentEndUs } from '@/core/recording/segment-end';
 import { TakeEvent, TRACK_NAMES, TrackKind } from '@/core/recording/take';
 import type { TakeFacts } from '@/core/views/take-page';
 import { Take, TakeEventRow } from '../db/entities';
@@ -78,9 +79,8 @@ async function work(em: UnitOfWork, take: Take, report: Report, signal: AbortSig
     bytes: parts.reduce((sum, { bytes }) => sum + bytes, 0),
     gaps: trackGaps(
       media.map(({ head, timesUs }) => {
-        const [lastUs = 0, beforeUs = 0] = [timesUs.at(-1), timesUs.at(-2)];
         // A still screen says nothing for as long as it is still: its last picture stands until the source goes.
-        const endUs = head.track === 'screen' ? durationUs : 2 * lastUs - beforeUs;
+        const endUs = head.track === 'screen' ? durationUs : segmentEndUs(timesUs);
         return { track: head.track, startUs: head.startUs, endUs };
       }),
       durationUs,

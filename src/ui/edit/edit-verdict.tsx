@@ -9,7 +9,7 @@ import { timecodeText } from '@/core/base/timecode';
 import { Key } from '../keys/key';
 import { ButtonLink } from '../page/button-link';
 import { Verdict } from '../page/verdict';
-import type { Range } from './edit-strip';
+import type { Range } from './range';
 
 const seconds = (us: number) => (us / 1e6).toFixed(1);
 

@@ -33,29 +33,13 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
   const coming = useComing(page, refresh);
   const { plan, problem } = usePlan(lesson.id, page && destination && !coming ? destination : null);
   const [making, setMaking] = useState(false);
-  if (!page || !destination)
-    return (
-      <main>
-        <Verdict
-          kind="good"
-          sentence={coming ? 'The take is uploading.' : 'There is no take to hand over yet.'}
-          detail={
-            coming
-              ? 'It is handed over as soon as it has been uploaded.'
-              : 'Record one; it can be handed over as soon as it is uploaded.'
-          }
-        >
-          <ButtonLink type="primary" href={`/lessons/${lesson.id}/record`}>
-            Record
-          </ButtonLink>
-        </Verdict>
-      </main>
-    );
+  if (!page || !destination) return <Nothing coming={coming} lesson={lesson.id} />;
   const make = async () => {
     setMaking(true);
     if (await told(fetchJson('POST', `/api/lessons/${lesson.id}/parcels`, { destination }))) refresh();
     setMaking(false);
   };
+  const waiting = coming ? 'The take is uploading.' : 'Looking at the takes …';
   return (
     <main className="hand-over">
       {problem ? (
@@ -65,13 +49,7 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
       ) : (
         <Verdict
           kind="good"
-          sentence={
-            plan
-              ? sizeSentence(plan, page.lengthUs)
-              : coming
-                ? 'The take is uploading.'
-                : 'Looking at the takes …'
-          }
+          sentence={plan ? sizeSentence(plan, page.lengthUs) : waiting}
           detail={plan?.sentence}
         >
           <ButtonLink href={`/lessons/${lesson.id}/edit`}>Edit</ButtonLink>
@@ -86,8 +64,7 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
         </Col>
         <Col xs={24} md={16} xl={17} xxl={18}>
           <PlanPanel
-            destination={destination}
-            plan={plan}
+            {...{ destination, plan }}
             takeBytes={page.takeBytes}
             lengthUs={page.lengthUs}
             onSettings={(change) => setSettings((before) => ({ ...before, ...change }))}
@@ -95,25 +72,56 @@ export function HandOverStage({ page }: { page: HandOverPage }) {
         </Col>
       </Row>
       <Divider />
-      <section className="parcels" aria-label="Parcels">
-        <h2>Parcels</h2>
-        {coming && (
-          <p role="status">
-            The take that was just recorded is on its way; a parcel is made of it as soon as it is there.
-          </p>
-        )}
-        {page.parcels.length === 0 ? (
-          <p className="mute">Nothing has been made of this video yet.</p>
-        ) : (
-          <ul>
-            {page.parcels.map((parcel) => (
-              <ParcelRow key={parcel.id} parcel={parcel} title={lesson.title} onChange={refresh} />
-            ))}
-          </ul>
-        )}
-      </section>
+      <Parcels page={page} coming={coming} title={lesson.title} onChange={refresh} />
       <CheckFile destination={destination} />
     </main>
+  );
+}
+
+const Nothing = ({ coming, lesson }: { coming: boolean; lesson: LessonId }) => (
+  <main>
+    <Verdict
+      kind="good"
+      sentence={coming ? 'The take is uploading.' : 'There is no take to hand over yet.'}
+      detail={
+        coming
+          ? 'It is handed over as soon as it has been uploaded.'
+          : 'Record one; it can be handed over as soon as it is uploaded.'
+      }
+    >
+      <ButtonLink type="primary" href={`/lessons/${lesson}/record`}>
+        Record
+      </ButtonLink>
+    </Verdict>
+  </main>
+);
+
+/** What was made of this video, the newest first. */
+function Parcels(props: {
+  page: NonNullable<HandOverPage>;
+  coming: boolean;
+  title: string;
+  onChange: () => void;
+}) {
+  const { parcels } = props.page;
+  return (
+    <section className="parcels" aria-label="Parcels">
+      <h2>Parcels</h2>
+      {props.coming && (
+        <p role="status">
+          The take that was just recorded is on its way; a parcel is made of it as soon as it is there.
+        </p>
+      )}
+      {parcels.length === 0 ? (
+        <p className="mute">Nothing has been made of this video yet.</p>
+      ) : (
+        <ul>
+          {parcels.map((parcel) => (
+            <ParcelRow key={parcel.id} parcel={parcel} title={props.title} onChange={props.onChange} />
+          ))}
+        </ul>
+      )}
+    </section>
   );
 }
 

@@ -2,17 +2,19 @@
 
 import { useSelector } from '@xstate/react';
 import { Button, Flex } from 'antd';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { bytesText, clockText } from '@/core/base/figures';
-import { isRealTime } from '@/core/rig/rig';
+import { isRealTime, type Rig } from '@/core/rig/rig';
 import { speedText } from '@/core/rig/rig-choices';
+import type { Figures } from '@/recorder/messages';
 import type { Session } from '@/recorder/session';
 import { Key } from '../keys/key';
 import { useAction } from '../keys/use-action';
 import { useRoom } from '../lesson/lesson-room';
 import { Meter } from '../lesson/meter';
+import { StartOver } from './start-over';
+import { type Talk, useTalk } from './use-talk';
 
-const HOLD_MS = 2000;
 /** Two clicks within this time are one. */
 const DOUBLE_CLICK_MS = 700;
 
@@ -24,109 +26,38 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
   const { figures, muted } = snapshot.context;
   const taking = snapshot.matches('taking');
   const paused = snapshot.matches({ taking: 'paused' });
-  const { lengthS } = rig.limits;
-  const leftUs = lengthS === null ? null : lengthS * 1e6 - (taking ? (figures?.elapsedUs ?? 0) : 0);
-  const pressedMs = useRef(0);
-  const record = () => {
-    pressedMs.current = performance.now();
-    actor.send({ type: 'RECORD', startAtMs: Date.now() + rig.countdownS * 1000 });
+  const voice = useTalk(session, rig.voice?.talk === 'push', muted);
+  const [marks, mark] = useMarks(session, taking);
+  const state = taking ? 'taking' : snapshot.matches('countdown') ? 'countdown' : 'idle';
+  const act: DeckActs = {
+    record: () => actor.send({ type: 'RECORD', startAtMs: Date.now() + rig.countdownS * 1000 }),
+    now: () => actor.send({ type: 'NOW' }),
+    stop: () => actor.send({ type: 'STOP' }),
+    cancel: () => actor.send({ type: 'CANCEL' }),
+    togglePause: () => actor.send({ type: paused ? 'RESUME' : 'PAUSE' }),
+    toggleMute: () => actor.send({ type: 'MUTE', muted: !muted }),
   };
-  // The button that skips the countdown lies where Record was: a double click means the first.
-  const skipCountdown = () => {
-    if (performance.now() - pressedMs.current > DOUBLE_CLICK_MS) actor.send({ type: 'NOW' });
-  };
-  const togglePause = () => actor.send({ type: paused ? 'RESUME' : 'PAUSE' });
-  const [marks, setMarks] = useState(0);
-  const mark = () => {
-    session.mark();
-    setMarks((count) => count + 1);
-  };
-  useEffect(() => {
-    if (!taking) setMarks(0);
-  }, [taking]);
-  const toggleMute = () => actor.send({ type: 'MUTE', muted: !muted });
-
-  const push = rig.voice?.talk === 'push';
-  const holding = useRef(false);
-  const talk = useCallback(
-    (heard: boolean) => {
-      holding.current = heard;
-      actor.send({ type: 'MUTE', muted: !heard });
-    },
-    [actor],
-  );
-  // A voice that is heard only while it is asked for is silent from the first instant on.
-  useEffect(() => {
-    if (push && !muted && !holding.current) talk(false);
-  }, [push, muted, talk]);
-  useEffect(() => {
-    if (!push) return;
-    // A key that is let go in another window is never seen to go up.
-    const onBlur = () => talk(false);
-    window.addEventListener('blur', onBlur);
-    return () => window.removeEventListener('blur', onBlur);
-  }, [push, talk]);
-
-  useAction('record.start', record, { enabled: ready && snapshot.matches('armed') });
-  useAction('record.stop', () => actor.send({ type: 'STOP' }), { enabled: taking });
-  useAction('record.pause', togglePause, { enabled: taking });
+  const canRecord = ready && snapshot.matches('armed');
+  useAction('record.start', act.record, { enabled: canRecord });
+  useAction('record.stop', act.stop, { enabled: taking });
+  useAction('record.pause', act.togglePause, { enabled: taking });
   useAction('record.mark', mark, { enabled: taking && !paused });
-  useAction('record.mute', push ? () => talk(true) : toggleMute, {
-    enabled: push || (taking && rig.voice !== null),
-    released: push ? () => talk(false) : undefined,
+  useAction('record.mute', voice.push ? () => voice.talk(true) : act.toggleMute, {
+    enabled: voice.push || (taking && rig.voice !== null),
+    released: voice.push ? () => voice.talk(false) : undefined,
   });
-  useAction('record.cancel', () => actor.send({ type: 'CANCEL' }), {
-    enabled: snapshot.matches('countdown'),
-  });
-
+  useAction('record.cancel', act.cancel, { enabled: state === 'countdown' });
   return (
     <footer className="deck">
       <Flex className="deck-in" align="center" gap={18}>
-        {taking ? (
-          <Button className="big stop" danger type="primary" onClick={() => actor.send({ type: 'STOP' })}>
-            <Sign round={false} />
-            Stop <Key of="record.stop" />
-          </Button>
-        ) : snapshot.matches('countdown') ? (
-          <Button className="big" type="primary" onClick={skipCountdown}>
-            Start now
-          </Button>
-        ) : (
-          <Button
-            className="big"
-            type="primary"
-            disabled={!snapshot.matches('armed') || !ready}
-            onClick={record}
-          >
-            <Sign round />
-            Record <Key of="record.start" />
-          </Button>
-        )}
+        <MainButton {...{ state, act, canRecord }} />
         <Flex className="pair" vertical gap={7}>
-          {snapshot.matches('countdown') ? (
-            <Button onClick={() => actor.send({ type: 'CANCEL' })}>
+          {state === 'countdown' ? (
+            <Button onClick={act.cancel}>
               Cancel <Key of="record.cancel" />
             </Button>
           ) : (
-            <>
-              <Button disabled={!taking} onClick={togglePause}>
-                {paused ? 'Resume' : 'Pause'} <Key of="record.pause" />
-              </Button>
-              {push ? (
-                <Button
-                  aria-pressed={!muted}
-                  onPointerDown={() => talk(true)}
-                  onPointerUp={() => talk(false)}
-                  onPointerLeave={() => holding.current && talk(false)}
-                >
-                  {muted ? 'Hold to talk' : 'Talking'} <Key of="record.mute" />
-                </Button>
-              ) : (
-                <Button disabled={!taking || !rig.voice} aria-pressed={muted} onClick={toggleMute}>
-                  {muted ? 'Unmute' : 'Mute'} <Key of="record.mute" />
-                </Button>
-              )}
-            </>
+            <PauseAndMute {...{ act, voice, taking, paused, muted }} hasVoice={rig.voice !== null} />
           )}
         </Flex>
         <Flex vertical gap={2} style={{ width: 148 }}>
@@ -135,16 +66,7 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
           </Button>
           <span className="small mute">{marks === 0 ? 'a stumble or a chapter' : `${marks} so far`}</span>
         </Flex>
-        <div style={{ minWidth: 128 }}>
-          <div className="clock" role="timer" aria-label="Recorded">
-            {clockText(taking ? (figures?.elapsedUs ?? 0) : 0)}
-          </div>
-          <div className="small mute">
-            {bytesText(taking ? (figures?.bytes ?? 0) : 0)}
-            {!isRealTime(rig.picture.speed) && `, ${speedText(rig.picture.speed)}`}
-            {leftUs !== null && `, ${clockText(Math.max(0, leftUs))} left`}
-          </div>
-        </div>
+        <Clock rig={rig} figures={taking ? figures : null} />
         <div className="meters grow">
           {rig.voice && <Meter session={session} track="voice" />}
           {rig.appSound && <Meter session={session} track="app-sound" />}
@@ -155,6 +77,54 @@ export function Deck({ session, ready }: { session: Session; ready: boolean }) {
   );
 }
 
+type DeckActs = Record<'record' | 'now' | 'stop' | 'cancel' | 'togglePause' | 'toggleMute', () => void>;
+
+/** How many instants of this take were marked, and marking one more. */
+function useMarks(session: Session, taking: boolean): [marks: number, mark: () => void] {
+  const [marks, setMarks] = useState(0);
+  useEffect(() => {
+    if (!taking) setMarks(0);
+  }, [taking]);
+  const mark = () => {
+    session.mark();
+    setMarks((count) => count + 1);
+  };
+  return [marks, mark];
+}
+
+/** Record, Start now, Stop: one place for what is done next. */
+function MainButton(props: { state: 'idle' | 'countdown' | 'taking'; act: DeckActs; canRecord: boolean }) {
+  const { state, act, canRecord } = props;
+  const pressedMs = useRef(0);
+  const record = () => {
+    pressedMs.current = performance.now();
+    act.record();
+  };
+  // The button that skips the countdown lies where Record was: a double click means the first.
+  const skipCountdown = () => {
+    if (performance.now() - pressedMs.current > DOUBLE_CLICK_MS) act.now();
+  };
+  if (state === 'taking')
+    return (
+      <Button className="big stop" danger type="primary" onClick={act.stop}>
+        <Sign round={false} />
+        Stop <Key of="record.stop" />
+      </Button>
+    );
+  if (state === 'countdown')
+    return (
+      <Button className="big" type="primary" onClick={skipCountdown}>
+        Start now
+      </Button>
+    );
+  return (
+    <Button className="big" type="primary" disabled={!canRecord} onClick={record}>
+      <Sign round />
+      Record <Key of="record.start" />
+    </Button>
+  );
+}
+
 /** Round for what records, square for what stops it. */
 const Sign = ({ round }: { round: boolean }) => (
   <svg width="20" height="20" aria-hidden="true">
@@ -162,36 +132,52 @@ const Sign = ({ round }: { round: boolean }) => (
   </svg>
 );
 
-/** Discards the take and arms again. Must be held, by pointer or key, so that nobody does it by mistake. */
-function StartOver({ disabled, onHeld }: { disabled: boolean; onHeld: () => void }) {
-  const [holding, setHolding] = useState(false);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const begin = () => {
-    if (disabled || holding) return;
-    setHolding(true);
-    timer.current = setTimeout(() => {
-      setHolding(false);
-      onHeld();
-    }, HOLD_MS);
-  };
-  const end = () => {
-    clearTimeout(timer.current);
-    setHolding(false);
-  };
+function PauseAndMute(props: {
+  act: DeckActs;
+  voice: Talk;
+  taking: boolean;
+  paused: boolean;
+  muted: boolean;
+  hasVoice: boolean;
+}) {
+  const { act, voice, taking, paused, muted } = props;
   return (
-    <Button
-      type="dashed"
-      className={holding ? 'guard holding' : 'guard'}
-      disabled={disabled}
-      onPointerDown={begin}
-      onPointerUp={end}
-      onPointerLeave={end}
-      onKeyDown={(event) => (event.key === 'Enter' || event.key === ' ') && begin()}
-      onKeyUp={end}
-      onBlur={end}
-    >
-      <b>Start over</b>
-      <span>hold for 2 s</span>
-    </Button>
+    <>
+      <Button disabled={!taking} onClick={act.togglePause}>
+        {paused ? 'Resume' : 'Pause'} <Key of="record.pause" />
+      </Button>
+      {voice.push ? (
+        <Button
+          aria-pressed={!muted}
+          onPointerDown={() => voice.talk(true)}
+          onPointerUp={() => voice.talk(false)}
+          onPointerLeave={voice.release}
+        >
+          {muted ? 'Hold to talk' : 'Talking'} <Key of="record.mute" />
+        </Button>
+      ) : (
+        <Button disabled={!taking || !props.hasVoice} aria-pressed={muted} onClick={act.toggleMute}>
+          {muted ? 'Unmute' : 'Mute'} <Key of="record.mute" />
+        </Button>
+      )}
+    </>
+  );
+}
+
+/** How long the take is, how large, and how much is left of its limit. @param figures null while nothing is recorded */
+function Clock({ rig, figures }: { rig: Rig; figures: Figures | null }) {
+  const { lengthS } = rig.limits;
+  const elapsedUs = figures?.elapsedUs ?? 0;
+  return (
+    <div style={{ minWidth: 128 }}>
+      <div className="clock" role="timer" aria-label="Recorded">
+        {clockText(elapsedUs)}
+      </div>
+      <div className="small mute">
+        {bytesText(figures?.bytes ?? 0)}
+        {!isRealTime(rig.picture.speed) && `, ${speedText(rig.picture.speed)}`}
+        {lengthS !== null && `, ${clockText(Math.max(0, lengthS * 1e6 - elapsedUs))} left`}
+      </div>
+    </div>
   );
 }

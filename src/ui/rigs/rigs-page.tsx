@@ -70,52 +70,67 @@ export function RigsPage({
         </p>
       )}
       <ul className="stack">
-        {rigs.map(({ id, name, rig, isDefault }) => (
-          <li key={id} className="panel row">
-            <div className="grow">
-              <span className="row">
-                <EditableTitle
-                  heading="h2"
-                  of={`the rig ${name}`}
-                  title={name}
-                  onChange={(next) => void change(id, { name: next })}
-                />
-              </span>
-              <p className="mute">{rigSentence(rig)}</p>
-            </div>
-            <div className="row">
-              <Button aria-pressed={isDefault} onClick={() => void change(id, { isDefault: !isDefault })}>
-                {isDefault ? 'Default for new lessons' : 'Use for new lessons'}
-              </Button>
-              <ButtonLink
-                href={`/rigs?${new URLSearchParams(left && left.id !== id ? { a: left.id, b: id } : { a: id })}`}
-              >
-                Compare{left && left.id !== id ? ` with ${left.name}` : ''}
-              </ButtonLink>
-              <Button
-                type="text"
-                onClick={() => void act(fetchJson('POST', '/api/rigs', { name: freeName(name, names), rig }))}
-              >
-                Copy
-              </Button>
-              <Button type="text" onClick={() => saveFile(fileName(name, 'json'), rigFileText(name, rig))}>
-                Export
-              </Button>
-              <Button
-                type="text"
-                onClick={() => {
-                  setGone({ id, name, rig, isDefault });
-                  void change(id, { deleted: true });
-                }}
-              >
-                Delete
-              </Button>
-            </div>
-          </li>
+        {rigs.map((rig) => (
+          <RigRow
+            key={rig.id}
+            rig={rig}
+            beside={left && left.id !== rig.id ? left : null}
+            onChange={(part) => void change(rig.id, part)}
+            onCopy={() =>
+              void act(fetchJson('POST', '/api/rigs', { name: freeName(rig.name, names), rig: rig.rig }))
+            }
+            onDelete={() => {
+              setGone(rig);
+              void change(rig.id, { deleted: true });
+            }}
+          />
         ))}
       </ul>
       {left && !right && <p className="panel mute">Choose a second rig to compare “{left.name}” with.</p>}
       {left && right && <CompareRigs left={left} right={right} />}
     </main>
+  );
+}
+
+/** One saved rig and what can be done with it. @param beside the rig that it would be compared with */
+function RigRow(props: {
+  rig: NamedRigView;
+  beside: Compared | null;
+  onChange: (part: { name?: string; isDefault?: boolean }) => void;
+  onCopy: () => void;
+  onDelete: () => void;
+}) {
+  const { rig, beside, onChange } = props;
+  const { id, name, isDefault } = rig;
+  const compared = new URLSearchParams(beside ? { a: beside.id, b: id } : { a: id });
+  return (
+    <li className="panel row">
+      <div className="grow">
+        <span className="row">
+          <EditableTitle
+            heading="h2"
+            of={`the rig ${name}`}
+            title={name}
+            onChange={(next) => onChange({ name: next })}
+          />
+        </span>
+        <p className="mute">{rigSentence(rig.rig)}</p>
+      </div>
+      <div className="row">
+        <Button aria-pressed={isDefault} onClick={() => onChange({ isDefault: !isDefault })}>
+          {isDefault ? 'Default for new lessons' : 'Use for new lessons'}
+        </Button>
+        <ButtonLink href={`/rigs?${compared}`}>Compare{beside ? ` with ${beside.name}` : ''}</ButtonLink>
+        <Button type="text" onClick={props.onCopy}>
+          Copy
+        </Button>
+        <Button type="text" onClick={() => saveFile(fileName(name, 'json'), rigFileText(name, rig.rig))}>
+          Export
+        </Button>
+        <Button type="text" onClick={props.onDelete}>
+          Delete
+        </Button>
+      </div>
+    </li>
   );
 }

@@ -39,56 +39,14 @@ export function TakeFiles(props: {
   const list = (
     <>
       <ul className="list">
-        {take.files.map(({ format, refusal, bytes, job }) => (
-          <li key={format}>
-            <b>{CONTAINERS[format].name}</b>
-            {bytes !== null && isOver(job) ? (
-              <Button
-                type="text"
-                href={`/api/media/${take.id}/made.${format}?name=${encodeURIComponent(name)}`}
-                download
-              >
-                Download <span className="small mute">{bytesText(bytes)}</span>
-              </Button>
-            ) : refusal ? (
-              <span className="small mute">{refusal}</span>
-            ) : !isOver(job) ? (
-              <span className="small" role="status">
-                {job?.step} …
-              </span>
-            ) : (
-              <>
-                <span className="small mute">{job?.problem ?? CONTAINERS[format].plays}</span>
-                <Button
-                  type="text"
-                  aria-label={`Make ${CONTAINERS[format].name}`}
-                  onClick={() => void make(format)}
-                >
-                  Make
-                </Button>
-              </>
-            )}
+        {take.files.map((file) => (
+          <li key={file.format}>
+            <b>{CONTAINERS[file.format].name}</b>
+            <FormatState take={take} file={file} name={name} onMake={() => void make(file.format)} />
           </li>
         ))}
       </ul>
-      {copies.map(({ name: copied, store, bytes }) => (
-        <p key={`${store}/${copied}`} className="small">
-          Copied to “{store}”: {copied} <span className="mute">({bytesText(bytes)}, hash compared)</span>
-        </p>
-      ))}
-      {!isOver(copying) && (
-        <p className="small" role="status">
-          {copying?.step} …
-        </p>
-      )}
-      {copying?.problem && (
-        <p className="small amber" role="alert">
-          {copying.problem}{' '}
-          <Button type="text" onClick={() => void make('copies')}>
-            Copy again
-          </Button>
-        </p>
-      )}
+      <Copies of={take.copies} onCopy={() => void make('copies')} />
     </>
   );
   return (
@@ -100,5 +58,66 @@ export function TakeFiles(props: {
       onChange={(keys) => setOpen(keys.length > 0)}
       items={[{ key: 'files', label: 'Other files', children: list }]}
     />
+  );
+}
+
+/** A format of the take: there to be downloaded, refused, being made, or made on a click. */
+function FormatState(props: {
+  take: TakePage;
+  file: TakePage['files'][number];
+  name: string;
+  onMake: () => void;
+}) {
+  const { format, refusal, bytes, job } = props.file;
+  if (bytes !== null && isOver(job))
+    return (
+      <Button
+        type="text"
+        href={`/api/media/${props.take.id}/made.${format}?name=${encodeURIComponent(props.name)}`}
+        download
+      >
+        Download <span className="small mute">{bytesText(bytes)}</span>
+      </Button>
+    );
+  if (refusal) return <span className="small mute">{refusal}</span>;
+  if (!isOver(job))
+    return (
+      <span className="small" role="status">
+        {job?.step} …
+      </span>
+    );
+  return (
+    <>
+      <span className="small mute">{job?.problem ?? CONTAINERS[format].plays}</span>
+      <Button type="text" aria-label={`Make ${CONTAINERS[format].name}`} onClick={props.onMake}>
+        Make
+      </Button>
+    </>
+  );
+}
+
+/** What was copied to the store that the rig names. */
+function Copies({ of: { copies, job }, onCopy }: { of: TakePage['copies']; onCopy: () => void }) {
+  return (
+    <>
+      {copies.map(({ name, store, bytes }) => (
+        <p key={`${store}/${name}`} className="small">
+          Copied to “{store}”: {name} <span className="mute">({bytesText(bytes)}, hash compared)</span>
+        </p>
+      ))}
+      {!isOver(job) && (
+        <p className="small" role="status">
+          {job?.step} …
+        </p>
+      )}
+      {job?.problem && (
+        <p className="small amber" role="alert">
+          {job.problem}{' '}
+          <Button type="text" onClick={onCopy}>
+            Copy again
+          </Button>
+        </p>
+      )}
+    </>
   );
 }

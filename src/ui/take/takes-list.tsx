@@ -1,7 +1,7 @@
 'use client';
 
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Button, Flex, Table, Tag, Typography } from 'antd';
+import { Button, Flex, Table, type TableColumnsType, Tag, Typography } from 'antd';
 import { bytesText, clockText } from '@/core/base/figures';
 import type { LessonId, TakeId } from '@/core/base/ids';
 import type { TakeListEntry, TakeState } from '@/core/views/lesson';
@@ -52,79 +52,89 @@ export function TakesList(props: {
         rowClassName={({ deleted }) => (deleted ? 'mute' : '')}
         columns={[
           {
-            title: 'Take',
-            key: 'title',
-            rowScope: 'row',
-            render: (_, { id, title, inCut, deleted }) => (
-              <Flex gap={8} align="center" wrap>
-                {deleted || id === here ? (
-                  <span aria-current={id === here ? 'page' : undefined}>{title}</span>
-                ) : (
-                  <PageLink href={`/takes/${id}`}>{title}</PageLink>
-                )}
-                {!deleted && id !== here && (
-                  <Typography.Text
-                    editable={{
-                      text: title,
-                      tooltip: false,
-                      onChange: (next) =>
-                        next.trim() !== '' && next.trim() !== title && change(id, { title: next.trim() }),
-                    }}
-                    aria-label={`Rename ${title}`}
-                  />
-                )}
-                {inCut && <Tag>in the cut</Tag>}
-                {id === here && <Tag>this page</Tag>}
-              </Flex>
+            ...{ title: 'Take', key: 'title', rowScope: 'row' },
+            render: (_, take) => (
+              <TakeName
+                take={take}
+                isHere={take.id === here}
+                onRename={(title) => change(take.id, { title })}
+              />
             ),
           },
+          ...FACTS,
           {
-            title: 'Recorded',
-            dataIndex: 'startedAt',
-            render: (at: string) =>
-              new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }),
-          },
-          {
-            title: 'Length',
-            dataIndex: 'durationUs',
-            align: 'right',
-            render: (us: number | null) => (us === null ? '–' : clockText(us)),
-          },
-          { title: 'Size', dataIndex: 'bytes', align: 'right', render: bytesText },
-          {
-            title: 'State',
-            key: 'state',
-            render: (_, { state, deleted }) => (deleted ? 'in the bin' : STATES[state]),
-          },
-          {
-            title: <span className="sr-only">Actions</span>,
-            key: 'acts',
-            align: 'right',
-            render: (_, { id, title, state, deleted }) =>
-              deleted ? (
-                <Button
-                  size="small"
-                  aria-label={`Restore ${title}`}
-                  onClick={() => change(id, { deleted: false })}
-                >
-                  Restore
-                </Button>
-              ) : (
-                state !== 'recording' &&
-                state !== 'uploading' && (
-                  <Button
-                    size="small"
-                    type="text"
-                    aria-label={`Delete ${title}`}
-                    onClick={() => change(id, { deleted: true })}
-                  >
-                    Delete
-                  </Button>
-                )
-              ),
+            ...{ title: <span className="sr-only">Actions</span>, key: 'acts', align: 'right' },
+            render: (_, take) => (
+              <TakeActs take={take} onDelete={(deleted) => change(take.id, { deleted })} />
+            ),
           },
         ]}
       />
     </section>
+  );
+}
+
+/** What is told of a take, a column each. */
+const FACTS: TableColumnsType<TakeListEntry> = [
+  {
+    title: 'Recorded',
+    dataIndex: 'startedAt',
+    render: (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }),
+  },
+  {
+    title: 'Length',
+    dataIndex: 'durationUs',
+    align: 'right',
+    render: (us: number | null) => (us === null ? '–' : clockText(us)),
+  },
+  { title: 'Size', dataIndex: 'bytes', align: 'right', render: bytesText },
+  {
+    title: 'State',
+    key: 'state',
+    render: (_, { state, deleted }) => (deleted ? 'in the bin' : STATES[state]),
+  },
+];
+
+/** The name of a take, by which it is opened, and which can be changed. */
+function TakeName(props: { take: TakeListEntry; isHere: boolean; onRename: (title: string) => void }) {
+  const { take, isHere, onRename } = props;
+  const { id, title, inCut, deleted } = take;
+  const rename = (next: string) => {
+    const own = next.trim();
+    if (own !== '' && own !== title) onRename(own);
+  };
+  return (
+    <Flex gap={8} align="center" wrap>
+      {deleted || isHere ? (
+        <span aria-current={isHere ? 'page' : undefined}>{title}</span>
+      ) : (
+        <PageLink href={`/takes/${id}`}>{title}</PageLink>
+      )}
+      {!deleted && !isHere && (
+        <Typography.Text
+          editable={{ text: title, tooltip: false, onChange: rename }}
+          aria-label={`Rename ${title}`}
+        />
+      )}
+      {inCut && <Tag>in the cut</Tag>}
+      {isHere && <Tag>this page</Tag>}
+    </Flex>
+  );
+}
+
+/** Nothing can be done to a take that is on its way. */
+function TakeActs({ take, onDelete }: { take: TakeListEntry; onDelete: (deleted: boolean) => void }) {
+  const { title, state, deleted } = take;
+  if (deleted)
+    return (
+      <Button size="small" aria-label={`Restore ${title}`} onClick={() => onDelete(false)}>
+        Restore
+      </Button>
+    );
+  if (state === 'recording' || state === 'uploading') return null;
+  return (
+    <Button size="small" type="text" aria-label={`Delete ${title}`} onClick={() => onDelete(true)}>
+      Delete
+    </Button>
   );
 }

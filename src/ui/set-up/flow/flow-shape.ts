@@ -22,6 +22,13 @@ export type FlowShape = { bands: Band[]; height: number; columns: readonly numbe
 /** Where each stretch of the screen's flow begins, as a share of the width: display, aim, picture, encode, file, and the end. */
 export const COLUMNS = [0, 0.195, 0.38, 0.56, 0.775, 1] as const;
 
+/** Where a column begins, in pixels. */
+export const columnAt = (column: number, width: number): number => (COLUMNS[column] ?? 0) * width;
+
+/** The band of a track; undefined where it carries nothing. */
+export const bandOf = ({ bands }: FlowShape, kind: FlowKind): Band | undefined =>
+  bands.find((band) => band.kind === kind);
+
 const TOP = 44;
 const GAP = 10;
 const WIDEST = 64;

@@ -33,22 +33,20 @@ const CORNERS: { value: CameraPlace['corner']; label: string }[] = [
   { value: 'bottom-right', label: 'Bottom right' },
 ];
 
+type Camera = NonNullable<Rig['camera']>;
+
 /** The camera and its place. */
 export function CameraPanel() {
-  const { rig, changeRig, session } = useRoom();
-  const state = useSourceStates(session).camera;
-  const [mirrored, setMirrored] = useOwnMirror();
-  const [picking, setPicking] = usePicking();
+  const { rig, changeRig } = useRoom();
   const { cameras } = useDevices();
   const { camera } = rig;
-  const pictureWidth = usePicture()?.width ?? 1280;
-  const change = (part: Partial<NonNullable<Rig['camera']>>) =>
+  const change = (part: Partial<Camera>) =>
     changeRig((old) => ({ ...old, camera: { ...(old.camera ?? standard), ...part } }));
-  const place = (part: Partial<CameraPlace>) => change({ place: { ...(camera ?? standard).place, ...part } });
   if (isSoundOnly(rig))
     return (
       <p className="mute">Sound only: no camera is recorded. A camera needs a source for the picture.</p>
     );
+  const practice = PRACTICE_DEVICES.camera.map(({ id, name }) => ({ value: `practice:${id}`, label: name }));
   return (
     <div className="grid">
       <Choice
@@ -56,13 +54,7 @@ export function CameraPanel() {
         value={camera ? deviceValue(camera.source) : 'none'}
         options={[
           { value: 'none', label: 'No camera' },
-          {
-            label: 'Practice',
-            options: PRACTICE_DEVICES.camera.map(({ id, name }) => ({
-              value: `practice:${id}`,
-              label: name,
-            })),
-          },
+          { label: 'Practice', options: practice },
           { label: 'This computer', options: deviceOptions(camera?.source, cameras) },
         ]}
         onChange={(value) =>
@@ -71,79 +63,95 @@ export function CameraPanel() {
             : change({ source: deviceSource(value, cameras) })
         }
       />
-      {camera && (
-        <>
-          <Choice
-            name="Place"
-            value={camera.place.free ? 'free' : camera.place.corner}
-            options={[...CORNERS, ...(camera.place.free ? [{ value: 'free', label: 'Placed freely' }] : [])]}
-            onChange={(value) =>
-              value !== 'free' && place({ corner: value as CameraPlace['corner'], free: null })
-            }
-            note="Or drag it on the picture; it snaps to corners."
-          />
-          <RigNumber
-            path="camera.place.width"
-            per={100}
-            min={5}
-            max={50}
-            unit={widthNote(camera, pictureWidth)}
-          />
-          <CameraLook
-            place={camera.place}
-            onChange={place}
-            onPick={{ picking, begin: () => setPicking(!picking) }}
-            keyNote={
-              state?.keyMs === undefined
-                ? undefined
-                : `The preview takes ${state.keyMs} ms/frame here. The recorded track keeps the background, so you can change this later.`
-            }
-          />
-          <More paths={[]}>
-            <RigSelect
-              path="camera.size"
-              options={CAMERA_SIZES.filter(
-                (size) =>
-                  sameValue(size, camera.size) ||
-                  !state?.most ||
-                  (size.width <= state.most.width && size.height <= state.most.height),
-              ).map((size) => ({ value: size, label: sizeText(size) }))}
-              note={
-                state?.size && state.givenFps
-                  ? `Measured: ${sizeText(state.size)}, ${state.givenFps} fps.`
-                  : undefined
-              }
-            />
-            <RigSelect
-              path="camera.frameRate"
-              options={CAMERA_RATES.filter(
-                (fps) => !state?.most || fps <= state.most.fps || fps === framesPerSecond(camera.frameRate),
-              ).map((fps) => ({
-                value: { num: fps, den: 1 },
-                label: fps < 30 ? `${fps}: lips look out of sync` : String(fps),
-              }))}
-            />
-            <RigSelect
-              path="camera.place.mirror"
-              options={[
-                { value: false, label: 'Not mirrored' },
-                { value: true, label: 'Mirrored' },
-              ]}
-            />
-            <Pebbles
-              name="Preview"
-              value={mirrored ? 'mirror' : 'file'}
-              options={[
-                { value: 'file', label: 'As recorded' },
-                { value: 'mirror', label: 'Mirrored' },
-              ]}
-              onChange={(kind) => setMirrored(kind === 'mirror')}
-            />
-          </More>
-        </>
-      )}
+      {camera && <PlaceChoices camera={camera} onChange={change} />}
+      {camera && <PictureChoices camera={camera} />}
       <Reason path="camera" />
     </div>
+  );
+}
+
+/** Where the camera lies, how large it is and how it looks. */
+function PlaceChoices({ camera, onChange }: { camera: Camera; onChange: (part: Partial<Camera>) => void }) {
+  const { session } = useRoom();
+  const { keyMs } = useSourceStates(session).camera ?? {};
+  const [picking, setPicking] = usePicking();
+  const pictureWidth = usePicture()?.width ?? 1280;
+  const place = (part: Partial<CameraPlace>) => onChange({ place: { ...camera.place, ...part } });
+  return (
+    <>
+      <Choice
+        name="Place"
+        value={camera.place.free ? 'free' : camera.place.corner}
+        options={[...CORNERS, ...(camera.place.free ? [{ value: 'free', label: 'Placed freely' }] : [])]}
+        onChange={(value) =>
+          value !== 'free' && place({ corner: value as CameraPlace['corner'], free: null })
+        }
+        note="Or drag it on the picture; it snaps to corners."
+      />
+      <RigNumber
+        path="camera.place.width"
+        per={100}
+        min={5}
+        max={50}
+        unit={widthNote(camera, pictureWidth)}
+      />
+      <CameraLook
+        place={camera.place}
+        onChange={place}
+        onPick={{ picking, begin: () => setPicking(!picking) }}
+        keyNote={
+          keyMs === undefined
+            ? undefined
+            : `The preview takes ${keyMs} ms/frame here. The recorded track keeps the background, so you can change this later.`
+        }
+      />
+    </>
+  );
+}
+
+/** Size and frame rate of the camera's own picture, and which way round it is shown. */
+function PictureChoices({ camera }: { camera: Camera }) {
+  const { session } = useRoom();
+  const { most, size: given, givenFps } = useSourceStates(session).camera ?? {};
+  const [mirrored, setMirrored] = useOwnMirror();
+  const sizes = CAMERA_SIZES.filter(
+    (size) =>
+      sameValue(size, camera.size) || !most || (size.width <= most.width && size.height <= most.height),
+  );
+  const rates = CAMERA_RATES.filter(
+    (fps) => !most || fps <= most.fps || fps === framesPerSecond(camera.frameRate),
+  );
+  return (
+    <More paths={[]}>
+      <RigSelect
+        path="camera.size"
+        options={sizes.map((size) => ({ value: size, label: sizeText(size) }))}
+        note={given && givenFps ? `Measured: ${sizeText(given)}, ${givenFps} fps.` : undefined}
+      />
+      <RigSelect
+        path="camera.frameRate"
+        options={rates.map((fps) => ({
+          value: { num: fps, den: 1 },
+          label: fps < 30 ? `${fps}: lips look out of sync` : String(fps),
+        }))}
+      />
+      <RigSelect
+        path="camera.place.mirror"
+        options={[
+          { value: false, label: 'Not mirrored' },
+          { value: true, label: 'Mirrored' },
+        ]}
+      />
+      <Pebbles
+        name="Preview"
+        value={mirrored ? 'mirror' : 'file'}
+        options={[
+          { value: 'file', label: 'As recorded' },
+          { value: 'mirror', label: 'Mirrored' },
+        ]}
+        onChange={(kind) => setMirrored(kind === 'mirror')}
+      />
+    </More>
   );
 }
 

@@ -1,0 +1,2 @@
+/** A stretch of the video, µs. */
+export type Range = { fromUs: number; toUs: number };

@@ -1,0 +1,150 @@
+'use client';
+
+import { Button } from 'antd';
+import { type ScaleLinear, scaleLinear } from 'd3-scale';
+import { clockText } from '@/core/base/figures';
+import type { StepId, TakeId } from '@/core/base/ids';
+import { type Cut, type Placed, placedPieces, placedSteps, stepTitle } from '@/core/cut/cut';
+import { TRACK_NAMES } from '@/core/recording/take';
+import { SOUND_TRACKS, soundColour, type TakePeaks, waveform } from '../player/peaks';
+import type { Range } from './range';
+
+/** Height of one sound. */
+const LANE = 34;
+export const LANES_HEIGHT = SOUND_TRACKS.length * LANE;
+
+const share = (us: number, lengthUs: number) => `${(100 * us) / lengthUs}%`;
+
+/** The steps above the strip, each as wide as it is long. */
+export function StepsBand(props: { cut: Cut; lengthUs: number; here: StepId; onStep: (id: StepId) => void }) {
+  const { cut, lengthUs, here, onStep } = props;
+  return (
+    <ol className="stretches" aria-label="Steps">
+      {placedSteps(cut).map(({ step, startUs, endUs }) => (
+        <li key={step.id} style={{ width: share(endUs - startUs, lengthUs) }}>
+          <Button
+            block
+            size="small"
+            color={step.id === here ? 'primary' : 'default'}
+            variant={step.id === here ? 'filled' : 'outlined'}
+            aria-pressed={step.id === here}
+            onClick={() => onStep(step.id)}
+          >
+            <span className="cut-off">{stepTitle(cut, step.id)}</span>
+          </Button>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+/** About so many times are written above the strip. */
+const RULER_TICKS = 8;
+
+/** Whole seconds, evenly apart, that divide the strip into about as many parts as can be read. */
+const rulerTicks = (lengthUs: number, zoom: number): number[] =>
+  scaleLinear([0, lengthUs / 1e6], [0, 1])
+    .ticks(RULER_TICKS * zoom)
+    .filter(Number.isInteger)
+    .map((s) => s * 1e6);
+
+export function Ruler({ lengthUs, zoom }: { lengthUs: number; zoom: number }) {
+  return (
+    <div className="ruler small mute" aria-hidden="true">
+      {rulerTicks(lengthUs, zoom).map((us) => (
+        <span key={us} style={{ left: share(us, lengthUs) }}>
+          {clockText(us)}
+        </span>
+      ))}
+    </div>
+  );
+}
+
+type Sounds = { cut: Cut; peaks: ReadonlyMap<TakeId, TakePeaks> };
+
+/** The sounds of the cut, one below the other, and the seams between its pieces. @param x places in the drawing */
+export function SoundLanes({ cut, peaks, x }: Sounds & { x: ScaleLinear<number, number> }) {
+  const pieces = placedPieces(cut);
+  return (
+    <>
+      {SOUND_TRACKS.map((track, lane) =>
+        pieces.map(({ piece, startUs: atUs }) => (
+          <path
+            key={`${track}-${atUs}`}
+            d={waveform(peaks.get(piece.take), track, { fromUs: piece.inUs, toUs: piece.outUs, atUs }, x, {
+              top: lane * LANE,
+              height: LANE,
+            })}
+            fill={soundColour(track)}
+          />
+        )),
+      )}
+      {pieces.slice(1).map(({ startUs: at }) => (
+        <line key={at} className="seam" x1={x(at)} x2={x(at)} y1="0" y2={LANES_HEIGHT} />
+      ))}
+    </>
+  );
+}
+
+/** What is written and marked over the sounds: their names, what would be trimmed, joints, marks, what is chosen, the place. */
+export function StripSigns(
+  props: Sounds & {
+    lengthUs: number;
+    marksUs: number[];
+    positionUs: number;
+    chosen: Range | null;
+    proposed: Range | null;
+  },
+) {
+  const { cut, peaks, lengthUs, chosen, proposed } = props;
+  const pieces = placedPieces(cut);
+  const left = (us: number) => ({ left: share(us, lengthUs) });
+  return (
+    <>
+      {SOUND_TRACKS.filter((track) => pieces.some(({ piece }) => peaks.get(piece.take)?.tracks[track])).map(
+        (track) => (
+          <span
+            key={track}
+            className="lane-name"
+            style={{ top: SOUND_TRACKS.indexOf(track) * LANE + 1, color: soundColour(track) }}
+          >
+            {TRACK_NAMES[track]}
+          </span>
+        ),
+      )}
+      {proposed && proposed.fromUs > 0 && (
+        <span className="dull" style={{ left: 0, width: share(proposed.fromUs, lengthUs) }} />
+      )}
+      {proposed && proposed.toUs < lengthUs && (
+        <span className="dull" style={{ ...left(proposed.toUs), right: 0 }} />
+      )}
+      {joints(pieces).map(({ us, name }) => (
+        <span key={us} className="joint" style={left(us)} title={name} />
+      ))}
+      {props.marksUs.map((us) => (
+        <span key={us} className="mark" style={left(us)} title={`Mark at ${clockText(us)}`} />
+      ))}
+      {chosen && (
+        <span
+          className="chosen"
+          style={{ ...left(chosen.fromUs), width: share(chosen.toUs - chosen.fromUs, lengthUs) }}
+        />
+      )}
+      <span className="playhead" style={left(props.positionUs)} />
+    </>
+  );
+}
+
+/** Where two pieces meet, and what lay between them. */
+function joints(pieces: readonly Placed[]): { us: number; name: string }[] {
+  return pieces.slice(1).flatMap(({ piece, startUs, step }, i) => {
+    const before = pieces[i];
+    if (!before) return [];
+    const goneUs = piece.inUs - before.piece.outUs;
+    if (piece.take !== before.piece.take || goneUs < 0)
+      return before.step.id === step.id
+        ? [{ us: startUs, name: 'A different part of the take follows' }]
+        : [];
+    return goneUs === 0 ? [] : [{ us: startUs, name: `${(goneUs / 1e6).toFixed(1)} s deleted here` }];
+  });
+}

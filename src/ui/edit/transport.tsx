@@ -1,0 +1,51 @@
+'use client';
+
+import { Button } from 'antd';
+import type { FrameRate } from '@/core/base/rational';
+import type { ActionId } from '@/core/views/keys';
+import type { Player, PlayerState } from '@/player/player';
+import { Key } from '../keys/key';
+import { PlaceField } from '../player/place-field';
+import { PlayButton } from '../player/play-button';
+import type { CutKeeper } from './use-cut';
+import type { Edits } from './use-edits';
+
+/** Playing and editing, button by button, each with its key. */
+export function Transport(props: {
+  player: Player | null;
+  state: PlayerState;
+  positionUs: number;
+  lengthUs: number;
+  rate: FrameRate;
+  keeper: CutKeeper;
+  edits: Edits;
+}) {
+  const { player, keeper, edits } = props;
+  return (
+    <div className="row transport">
+      <PlayButton player={player} state={props.state} />
+      <PlaceField
+        positionUs={props.positionUs}
+        durationUs={props.lengthUs}
+        rate={props.rate}
+        onSeek={(us) => player?.seek(us)}
+      />
+      <Act action="edit.in" label="Mark in" onClick={edits.markIn} />
+      <Act action="edit.out" label="Mark out" onClick={edits.markOut} />
+      <Act action="edit.remove" label="Delete" disabled={!edits.chosen} onClick={edits.takeOut} />
+      <Act action="edit.keep" label="Trim to selection" disabled={!edits.chosen} onClick={edits.keepOnly} />
+      <Act action="edit.split" label="Split here" onClick={edits.splitHere} />
+      <span className="grow" />
+      <Act action="edit.undo" label="Undo" disabled={!keeper.canUndo} onClick={keeper.undo} />
+      <Act action="edit.redo" label="Redo" disabled={!keeper.canRedo} onClick={keeper.redo} />
+    </div>
+  );
+}
+
+function Act(props: { action: ActionId; label: string; disabled?: boolean; onClick: () => void }) {
+  return (
+    <Button disabled={props.disabled} onClick={props.onClick}>
+      {props.label} <Key of={props.action} />
+    </Button>
+  );
+}

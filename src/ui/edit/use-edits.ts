@@ -1,0 +1,107 @@
+import { App } from 'antd';
+import { type RefObject, useRef, useState } from 'react';
+import { newStepId } from '@/core/base/ids';
+import { problemOf } from '@/core/base/problem';
+import { type Cut, cutLengthUs } from '@/core/cut/cut';
+import { keep, moveEnd, remove, split } from '@/core/cut/edits';
+import type { EditPage } from '@/core/views/edit-page';
+import type { Player } from '@/player/player';
+import { useAction } from '../keys/use-action';
+import type { Range } from './range';
+import type { CutKeeper } from './use-cut';
+
+/** What can be done to the video with one key or button. */
+export type Edits = {
+  /** The selected stretch of the video. */
+  chosen: Range | null;
+  choose: (range: Range | null) => void;
+  /** Any other edit; one that cannot be says why. @param goTo where the playhead stands afterwards */
+  edit: (make: (cut: Cut) => Cut, goTo?: number) => void;
+  markIn: () => void;
+  markOut: () => void;
+  takeOut: () => void;
+  keepOnly: () => void;
+  splitHere: () => void;
+  trim: () => void;
+};
+
+/**
+ * The edits of the Edit stage, by button and by key.
+ * @param shown the cut that the player has: it is told at once, and not once more when the page follows
+ * @param proposed what is left without head and tail
+ */
+export function useEdits(
+  { cut, change, undo, redo }: CutKeeper,
+  player: Player | null,
+  shown: RefObject<Cut>,
+  proposed: Range | null,
+): Edits {
+  const { message } = App.useApp();
+  const [chosen, choose] = useState<Range | null>(null);
+  const lengthUs = cutLengthUs(cut);
+  const edit: Edits['edit'] = (make, goTo) => {
+    try {
+      const next = make(cut);
+      if (next === cut) return;
+      choose(null);
+      if (player && goTo !== undefined) {
+        shown.current = next;
+        player.setCut(next, Math.min(goTo, cutLengthUs(next)));
+      }
+      change(next);
+    } catch (error) {
+      const { message: what, hint } = problemOf(error);
+      message.warning(hint ? `${what} ${hint}` : what);
+    }
+  };
+  /** Where the player is at this moment: a key may come before the last step was drawn. */
+  const placeUs = () => Math.min(player?.store.getState().positionUs ?? 0, lengthUs);
+  const select = (fromUs: number, toUs: number) => {
+    if (fromUs < toUs) choose({ fromUs, toUs });
+  };
+  const edits: Edits = {
+    ...{ chosen, choose, edit },
+    markIn: () => {
+      const atUs = placeUs();
+      select(atUs, chosen && chosen.toUs > atUs ? chosen.toUs : lengthUs);
+    },
+    markOut: () => {
+      const atUs = placeUs();
+      select(chosen && chosen.fromUs < atUs ? chosen.fromUs : 0, atUs);
+    },
+    takeOut: () => chosen && edit((now) => remove(now, chosen.fromUs, chosen.toUs), chosen.fromUs),
+    keepOnly: () => chosen && edit((now) => keep(now, chosen.fromUs, chosen.toUs), 0),
+    splitHere: () => {
+      const atUs = placeUs();
+      edit((now) => split(now, atUs, newStepId()), atUs);
+    },
+    trim: () => proposed && edit((now) => keep(now, proposed.fromUs, proposed.toUs), 0),
+  };
+  useAction('edit.in', edits.markIn);
+  useAction('edit.out', edits.markOut);
+  useAction('edit.remove', edits.takeOut);
+  useAction('edit.keep', edits.keepOnly);
+  useAction('edit.split', edits.splitHere);
+  useAction('edit.trim', edits.trim);
+  useAction('edit.deselect', () => choose(null));
+  useAction('edit.undo', undo, { repeats: true });
+  useAction('edit.redo', redo, { repeats: true });
+  return edits;
+}
+
+/** Drags the beginning or the end of the video: one step of the history, however far. */
+export function useEndDrag({ cut, change }: CutKeeper, takes: EditPage['takes']) {
+  const dragged = useRef<{ cut: Cut; fresh: boolean } | null>(null);
+  return (end: 'start' | 'end', byUs: number, done: boolean) => {
+    dragged.current ??= { cut, fresh: true };
+    const { cut: from, fresh } = dragged.current;
+    const piece = from.steps.at(end === 'start' ? 0 : -1)?.pieces.at(end === 'start' ? 0 : -1);
+    const takeLengthUs = takes.find(({ id }) => id === piece?.take)?.durationUs ?? 0;
+    if (piece) {
+      const takeUs = (end === 'start' ? piece.inUs : piece.outUs) + byUs;
+      change(moveEnd(from, end, takeUs, takeLengthUs), fresh ? 'step' : 'drag');
+      dragged.current.fresh = false;
+    }
+    if (done) dragged.current = null;
+  };
+}

@@ -25,7 +25,7 @@ const CORE = [
 
 const SERVER = [
   ...['process', 'http', 'db', 'media', 'keeping', 'jobs', 'lessons', 'sharing', 'takes', 'cuts', 'delivery'],
-  ...['work', 'maintenance', 'demo'],
+  ...['tasks', 'maintenance', 'demo'],
 ];
 const UI = [
   ...['look', 'wire', 'fields', 'keys', 'page', 'player', 'recording', 'lesson', 'take'],

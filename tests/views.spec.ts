@@ -364,7 +364,7 @@ test('a key is changed in this browser, a conflict is shown and settled, and the
   await page.keyboard.press('Tab');
   await key('Record: Stop').click();
   await page.keyboard.press(';');
-  await expect(keys.getByRole('alert')).toContainText('Choose a letter');
+  await expect(keys.getByRole('alert')).toContainText('Press a letter');
   await key('Record: Stop').click();
   await page.keyboard.press('F9');
   await expect(key('Record: Stop')).toHaveText('F9');

@@ -72,7 +72,7 @@ bench('finish', { most: { ratioToBare: 1.1, stopToWatchableS: 2, stopToLinkS: 5 
 
     // The studio's own worker stands still: the job runs here, where its commands can be seen.
     signal('worker', 'SIGSTOP');
-    const { finishTake } = await import('@/server/work/finish-take');
+    const { finishTake } = await import('@/server/tasks/finish-take');
     const commandsOf = noteCommands(data);
     const jobS: number[] = [];
     const bareS: number[] = [];

@@ -66,7 +66,7 @@ export async function makeHere(
 ): Promise<{ id: ParcelId; facts: ParcelFacts; seconds: number }> {
   const { saveCut } = await import('@/server/cuts/cuts');
   const { orderParcel, readParcel } = await import('@/server/delivery/parcels');
-  const { renderParcel } = await import('@/server/work/render-parcel');
+  const { renderParcel } = await import('@/server/tasks/render-parcel');
   const [row] = await rows<{ revision: number }>('select revision from cut where lesson_id = $1', [lesson]);
   await saveCut(lesson, { cut, revision: row?.revision ?? 0 });
   const { id } = await orderParcel(lesson, destination);

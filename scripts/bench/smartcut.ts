@@ -28,7 +28,7 @@ bench('smartcut', goals, ({ url, data }) =>
     // Keyframes closer than they were recorded: all of it must be encoded.
     const reencoded: Destination = { ...untouched, video: { ...untouched.video, keyframeEveryS: 1.5 } };
     // Both find the take's file looked at already, and every module loaded.
-    await import('@/server/work/render-parcel');
+    await import('@/server/tasks/render-parcel');
     const { foreseeParcel } = await import('@/server/delivery/parcels');
     await foreseeParcel(recorded.lesson, untouched);
     const timed = async (to: Destination) => {

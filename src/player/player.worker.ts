@@ -21,7 +21,7 @@ let positionUs = 0;
 let anchor: { us: number; pageMs: number; speed: number } | null = null;
 /** The page's count of the play whose sound is wanted. */
 let sounding: number | null = null;
-/** Rings whenever the clock reports, a few times a second, and when other sounds are wanted. */
+/** Rings with every report of the clock, every 200 ms, and when other sounds are wanted. */
 const clock = newBell();
 let seeks = 0;
 /** The page's count of the place that is shown, or being made. */

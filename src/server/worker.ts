@@ -8,10 +8,10 @@ import { tellMissed } from './lessons/scheduled';
 import { sweep, sweepText } from './maintenance/sweep';
 import { log } from './process/log';
 import { finishOverdue } from './takes/arrival';
-import { copyFiles } from './work/copy-files';
-import { finishTake } from './work/finish-take';
-import { makeFormat } from './work/make-format';
-import { renderParcel } from './work/render-parcel';
+import { copyFiles } from './tasks/copy-files';
+import { finishTake } from './tasks/finish-take';
+import { makeFormat } from './tasks/make-format';
+import { renderParcel } from './tasks/render-parcel';
 
 /** Looked for this often, so that a job of a killed worker runs again within seconds. */
 const ABANDONED_MS = 1000;

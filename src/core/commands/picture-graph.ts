@@ -173,7 +173,7 @@ function addStill(
   chains.push(`[${number}:v]format=gray,split=${shot.cameras.length}${each}`);
 }
 
-/** Gives a camera its rounded shape. Where its wall was taken away, opaque is what both leave: the wall's opacity times the shape's. */
+/** Gives a camera its rounded shape. With a chroma key, its opacity is the key's times the shape's. */
 function roundOff({ chains }: Growing, i: number, isKeyed: boolean): void {
   if (!isKeyed) {
     chains.push(`[face${i}][mask${i}]alphamerge[round${i}]`);
@@ -214,7 +214,7 @@ function whenAway(graph: Growing): string | null {
   return gap ? `not(${present.map((camera) => during(graph, camera)).join('+')})` : null;
 }
 
-/** Takes a wall away by its colour (`colour-key.ts`): the same distance and fade, computed in the colour differences of BT.709. */
+/** Keys the background out by its colour (`colour-key.ts`): the same distance and fade, computed in the colour differences of BT.709. */
 function keyed(key: ColourKey, cubePath: string | null): string {
   const wall = yuvOfHex(key.colour).map((level) => level.toString(16).padStart(2, '0'));
   const opacity = `format=yuva444p,chromakey=0x${wall.join('')}:${key.tolerance}:${key.softness}:yuv=1`;

@@ -15,7 +15,7 @@ export type EncodedPart = {
   name: string;
   frames: number;
   durationUs: number;
-  /** What is seen, on which frames (`commands/picture-graph.ts`). */
+  /** The pictures, their layout and the frames they fill (`commands/picture-graph.ts`). */
   screens: readonly PictureInput[];
   cameras: readonly PictureInput[];
   layout: Layout;

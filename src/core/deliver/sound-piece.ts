@@ -8,7 +8,7 @@ export const MIX_RATE = 48_000;
 /** Sound is looked for this far beside a piece: a source may begin late or end early. */
 export const SOUND_LEAD_US = 500_000;
 
-/** What is heard of one piece. */
+/** The sound of one piece. */
 export type SoundPiece = {
   /** Recorded sounds; none when nothing was recorded there and all of it is silence. */
   inputs: SoundInput[];

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { segmentEndUs } from './segment-end';
 
-it('ends one packet after the last, never before it, and never more than a still picture stands later', () => {
+it('ends one packet after the last, never before it, and at most the repeat interval of a still picture later', () => {
   const times = fc
     .array(fc.integer({ min: 0, max: 5_000_000 }), { minLength: 1, maxLength: 20 })
     .map((gaps) => {

@@ -12,7 +12,7 @@ const within = (picture: VideoFrame, kept: Rect): Rect => ({
   y: kept.y + (picture.visibleRect?.y ?? 0),
 });
 
-/** Makes the frame that is encoded from a captured one; the encoder scales it to its own size. */
+/** Makes the frame that is encoded from a captured one; the encoder scales it to the size it is configured for. */
 export type Framing = {
   /** At once, by reference: a region is a matter of which pixels are read. Null where bars must be drawn. */
   readonly cut: ((picture: VideoFrame, timestamp: number, kept?: Rect) => VideoFrame) | null;

@@ -19,6 +19,6 @@ export const segmentHeads = (take: Take): SegmentHead[] =>
       })),
   );
 
-/** Bytes of a take's media as it lies on the server. */
+/** Bytes of a take's media files on the server. */
 export const takeBytes = (take: Take, kind?: TrackKind): number =>
   segmentsOf(take, kind).reduce((sum, { bytes }) => sum + (bytes ?? 0), 0);

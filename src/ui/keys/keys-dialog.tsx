@@ -133,7 +133,7 @@ function Refused({ asked, mac, onUse }: { asked: Asked; mac: boolean; onUse: () 
       <Alert
         type="warning"
         role="alert"
-        title="Choose a letter, a digit, a function key or an arrow. Ctrl, Alt and Shift may go with it."
+        title="Press a letter, digit, function key or arrow key, alone or with Ctrl, Alt or Shift."
       />
     );
   return (

@@ -92,7 +92,7 @@ function useMarks(session: Session, taking: boolean): [marks: number, mark: () =
   return [marks, mark];
 }
 
-/** Record, Start now, Stop: one place for what is done next. */
+/** Record, Start now or Stop, always in the same place. */
 function MainButton(props: { state: 'idle' | 'countdown' | 'taking'; act: DeckActs; canRecord: boolean }) {
   const { state, act, canRecord } = props;
   const pressedMs = useRef(0);

@@ -96,8 +96,12 @@ function Tab(
 
 /** What stands at the head of each column. */
 function useColumns(): { stretch: Stretch; name: string; what: string }[] {
-  const { rig, flow, codec, hint } = useSetUp();
-  const { screen } = flow;
+  const {
+    rig,
+    flow: { screen },
+    codec,
+    hint,
+  } = useSetUp();
   const { picture } = rig;
   const source = screen
     ? `${sizeText(screen.source)}, ${SOURCE_FPS} Hz assumed`

@@ -185,7 +185,7 @@ export function propose(purpose: Purpose, current: Rig): Proposal {
     reasons[path] = reason;
     if (rig[path] === null) rig = withValue(rig, path, PRACTICE_RIG[path]);
   }
-  for (const path of KEPT) reasons[path] ??= 'Not changed: a purpose does not choose devices.';
+  for (const path of KEPT) reasons[path] ??= 'Not set by the purpose.';
   for (const [path, value, reason] of [...ALWAYS(weak), ...EACH[purpose.kind](weak)]) {
     // Each value belongs to its path, as `Said` has it; a loop forgets which.
     rig = withValue(rig, path, value as never);

@@ -54,7 +54,7 @@ export function StepLook(props: {
           <SoundLevel player={player} />
           <FullScreen frame={frame} />
         </Flex>
-        <Flex align="center" justify="space-between">
+        <Flex align="center" justify="space-between" gap={8}>
           <span className="small mute">Speed</span>
           <PlayingSpeed player={player} />
         </Flex>

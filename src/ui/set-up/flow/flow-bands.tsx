@@ -1,11 +1,4 @@
-import type { FlowKind, FlowShape } from './flow-shape';
-
-const COLOURS: Record<FlowKind, string> = {
-  screen: 'river',
-  camera: 'plum',
-  voice: 'moss',
-  'app-sound': 'heron',
-};
+import { COLOURS, type FlowShape } from './flow-shape';
 
 /** The bands themselves: raw, narrowing to what is encoded, and around an estimate the widest that it may come to. */
 export function FlowBands({ shape, width, height }: { shape: FlowShape; width: number; height: number }) {

@@ -22,6 +22,14 @@ export type FlowShape = { bands: Band[]; height: number; columns: readonly numbe
 /** Where each stretch of the screen's flow begins, as a share of the width: display, aim, picture, encode, file, and the end. */
 export const COLUMNS = [0, 0.195, 0.38, 0.56, 0.775, 1] as const;
 
+/** The colour of each track, everywhere in the flow. */
+export const COLOURS: Record<FlowKind, string> = {
+  screen: 'river',
+  camera: 'plum',
+  voice: 'moss',
+  'app-sound': 'heron',
+};
+
 /** Where a column begins, in pixels. */
 export const columnAt = (column: number, width: number): number => (COLUMNS[column] ?? 0) * width;
 

@@ -10,7 +10,7 @@ import { isRealTime } from '@/core/rig/rig';
 import { speedText } from '@/core/rig/rig-choices';
 import { useSetUp } from '../set-up-context';
 import { isDry, STRETCH_NAMES, STRETCHES, type Stretch } from '../stretches';
-import { bandOf, columnAt, type FlowShape } from './flow-shape';
+import { bandOf, COLOURS, columnAt, type FlowShape } from './flow-shape';
 
 const CHANNELS = { 1: 'mono', 2: 'stereo' } as const;
 const SOUND_CODECS = { opus: 'Opus', pcm: 'PCM, 16 bit', 'pcm-24': 'PCM, 24 bit' } as const;
@@ -56,15 +56,17 @@ export function FlowTabs(props: Open & { shape: FlowShape; width: number; height
           : { left: dry.indexOf(stretch) * 150, width: 140, top: shape.height - 26, height: 26 };
         return (
           <Tab key={stretch} {...{ stretch, style, open, onOpen }} className="line">
-            <b>{STRETCH_NAMES[stretch]}</b>
-            {band && raw ? (
-              <>
-                {' '}
-                <span>{bitrateText(raw.value)}</span> <span className="small">{what}</span>
-              </>
-            ) : (
-              <span className="small"> none</span>
-            )}
+            {/* On its band's colour, so that the edge of an open column does not run through it. */}
+            <span style={{ background: band && `var(--${COLOURS[stretch]}-soft)` }}>
+              <b>{STRETCH_NAMES[stretch]}</b>{' '}
+              {band && raw ? (
+                <>
+                  {bitrateText(raw.value)} <span className="small">{what}</span>
+                </>
+              ) : (
+                <span className="small">none</span>
+              )}
+            </span>
           </Tab>
         );
       })}

@@ -1,6 +1,6 @@
 import { isTreated } from '@/core/audio/treatment';
 import { ProblemError } from '@/core/base/problem';
-import { chooseCodec, type EncoderSpeed } from '@/core/encoding/encoder-speed';
+import { chooseCodec, type EncoderSpeed, otherCodec } from '@/core/encoding/encoder-speed';
 import { soundChannels } from '@/core/encoding/rate';
 import type { TakeEnd, TakeEvent, TakeHead } from '@/core/recording/take';
 import type { Rig } from '@/core/rig/rig';
@@ -181,7 +181,7 @@ export function openRecorder(): Recorder {
     sample: (role, port) => say({ type: 'sample', role, port }, [port]),
     previewState: (role, state) => say({ type: 'preview-state', role, state }),
     timestamps: async (role) => {
-      const told = answer('timestamps');
+      const told = answer('timestamps', (message) => message.role === role);
       say({ type: 'timestamps', role });
       return told;
     },
@@ -241,7 +241,13 @@ export function soundSettings(role: 'voice' | 'app-sound', rig: Rig): SoundSetti
 
 function videoSettings(role: 'screen' | 'camera', rig: Rig, known: Known): VideoSettings {
   const { source: _, ...asked } = rig.picture;
-  const picture = { ...asked, codec: chooseCodec(asked, known.speeds ?? []).codec };
+  const speeds = known.speeds ?? [];
+  const { codec } = chooseCodec(asked, speeds);
+  const picture = {
+    ...asked,
+    codec,
+    otherCodec: asked.codec === 'automatic' ? otherCodec(codec, speeds) : undefined,
+  };
   if (role === 'screen' || !rig.camera) return { ...picture, measuredHintMs: known.hintMs };
   return {
     ...picture,
@@ -250,6 +256,7 @@ function videoSettings(role: 'screen' | 'camera', rig: Rig, known: Known): Video
     follow: null,
     fit: 'within',
     codec: 'h264',
+    otherCodec: 'vp9',
     profile: 'automatic',
     level: null,
     rateControl: 'average',

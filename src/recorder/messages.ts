@@ -29,6 +29,8 @@ export type SourceInput = z.infer<typeof SourceInput>;
 /** How a picture track is encoded. */
 export const VideoSettings = RigDocument.shape.picture.omit({ source: true }).extend({
   codec: VideoCodec,
+  /** What encodes where this codec fails again and again; undefined where the rig leaves no other open. */
+  otherCodec: VideoCodec.optional(),
   /** Time of a picture with the text hint as measured here before; undefined when it never was. */
   measuredHintMs: z.number().positive().optional(),
 });
@@ -127,6 +129,8 @@ export const Figures = z.object({
   /** Peak of the last quarter second, dBFS. */
   levels: z.partialRecord(z.enum(['voice', 'app-sound']), z.number()),
   heard: z.partialRecord(z.enum(['voice', 'app-sound']), Heard),
+  /** Tracks of this take that ended because everything that was tried to go on with them failed, and what failed. */
+  failed: z.partialRecord(MediaRole, z.string()),
 });
 export type Figures = z.infer<typeof Figures>;
 

@@ -5,6 +5,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import { FAULT_CHANNEL, type Fault, type FaultOrder } from '@/practice/faults';
+import { RECORDER_FAULT_CHANNEL, type RecorderFaultOrder } from '@/recorder/worker/ordered-faults';
 import { readCardFilm } from './card-film';
 import { dataDir, rows } from './processes';
 
@@ -176,6 +177,17 @@ export const misbehave = (page: Page, device: FaultOrder['device'], fault: Fault
       orders.close();
     },
     [FAULT_CHANNEL, { device, fault }] as const,
+  );
+
+/** Has a part of the recorder fail so many times; 0 makes it well again. */
+export const breakPart = (page: Page, order: RecorderFaultOrder): Promise<void> =>
+  page.evaluate(
+    ([channel, order]) => {
+      const orders = new BroadcastChannel(channel);
+      orders.postMessage(order);
+      orders.close();
+    },
+    [RECORDER_FAULT_CHANNEL, order] as const,
   );
 
 /** Names of the files that a take left in the store, with ids replaced by their endings. */

@@ -91,3 +91,10 @@ export function chooseCodec(
     };
   return { codec: fastest.codec, reason: `the fastest here: sustains ${held} fps (target ${asked})` };
 }
+
+/** What encodes where a codec's encoders fail here: the fastest of the others that were measured, or the usual one. */
+export function otherCodec(codec: VideoCodec, speeds: readonly EncoderSpeed[]): VideoCodec {
+  const others = speeds.filter((speed) => speed.codec !== codec);
+  const [fastest] = others.sort((a, b) => b.framesPerSecond - a.framesPerSecond);
+  return fastest?.codec ?? (codec === 'h264' ? 'vp9' : 'h264');
+}

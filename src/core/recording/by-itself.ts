@@ -1,12 +1,20 @@
 import { lengthText } from '../base/length';
+import { faultSentence } from './fault-sentence';
 import type { TakeEvent } from './take';
 
 /** A start so much later than its time of day is told. */
 const LATE_MS = 2000;
 
-/** What a take did alone, a sentence each, from its events. */
-export function byItself(events: readonly { kind: string; data: TakeEvent['data'] }[]): string[] {
-  return events.flatMap(({ kind, data }) => {
+/** Kinds of events of which `byItself` speaks. */
+export const BY_ITSELF = ['limit', 'schedule', 'fault'] as const satisfies TakeEvent['kind'][];
+
+/** What happened to a take with nobody's doing, a sentence each, from its events in their order. */
+export function byItself(
+  events: readonly { kind: string; tUs: number; data: TakeEvent['data'] }[],
+): string[] {
+  return events.flatMap((event) => {
+    const { kind, data } = event;
+    if (kind === 'fault') return faultSentence(event) ?? [];
     if (kind === 'limit' && typeof data.lengthS === 'number')
       return [`The take ended at its limit of ${lengthText(data.lengthS)}.`];
     if (kind !== 'schedule') return [];

@@ -13,10 +13,10 @@ import {
 import { missingBetween, withSequence } from './sequence';
 
 describe('the take’s clock', () => {
-  it('is nowhere before the start and inside a pause, and has no gap after one', () => {
+  it('is negative before the start, nowhere inside a pause, and has no gap after one', () => {
     let clock = startClock(1000);
     clock = resumeClock(pauseClock(clock, 5000), 9000);
-    expect(takeTimeUs(clock, 999)).toBeNull();
+    expect(takeTimeUs(clock, 999)).toBe(-1);
     expect(takeTimeUs(clock, 4999)).toBe(3999);
     expect(takeTimeUs(clock, 5000)).toBeNull();
     expect(takeTimeUs(clock, 9000)).toBe(4000);

@@ -31,10 +31,9 @@ export function resumeClock(clock: TakeClock, atUs: number): TakeClock {
 
 /**
  * Take time of a monotonic instant.
- * @returns null for instants that are not in the take: before its start or inside a pause
+ * @returns negative before the take's start; null inside a pause
  */
 export function takeTimeUs(clock: TakeClock, monotonicUs: number): number | null {
-  if (monotonicUs < clock.baseUs) return null;
   if (clock.pausedSinceUs !== null && monotonicUs >= clock.pausedSinceUs) return null;
   let away = 0;
   for (const { fromUs, toUs } of clock.pauses) {

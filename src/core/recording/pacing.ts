@@ -112,6 +112,40 @@ export function finishPacing(pacing: Pacing, endUs: number): { pacing: Pacing; a
   return { pacing: now, acts };
 }
 
+/**
+ * The encoder failed with pictures in it.
+ * @param lost how many of each never became packets; what was counted as encoded is dropped after all
+ */
+export function lose(pacing: Pacing, lost: { encoded: number; repeated: number }): Pacing {
+  const { counts } = pacing;
+  return {
+    ...pacing,
+    counts: {
+      ...counts,
+      encoded: counts.encoded - lost.encoded,
+      dropped: counts.dropped + lost.encoded,
+      repeated: counts.repeated - lost.repeated,
+    },
+  };
+}
+
+/** Nothing will be encoded any more: the waiting picture is dropped. */
+export const giveUp = (pacing: Pacing): Pacing =>
+  pacing.waiting
+    ? { ...pacing, waiting: null, counts: { ...pacing.counts, dropped: pacing.counts.dropped + 1 } }
+    : pacing;
+
+/** The last picture is shown again at once: a new encoder begins with it, so that a still screen is not missing until it moves. */
+export function showAgain(pacing: Pacing, nowUs: number): { pacing: Pacing; act: PacingAct } {
+  const { lastUs, counts } = pacing;
+  if (lastUs === null || pacing.waiting) return { pacing, act: { act: 'wait' } };
+  const tUs = Math.max(lastUs + LEAST_STEP_US, Math.round(nowUs));
+  return {
+    pacing: { ...pacing, lastUs: tUs, counts: { ...counts, repeated: counts.repeated + 1 } },
+    act: { act: 'repeat', tUs },
+  };
+}
+
 /** The pictures that arrived and have no fate in the counts; 0 unless one is waiting. */
 export const unaccounted = (counts: FrameCounts): number =>
   counts.arrived - counts.encoded - counts.skipped - counts.dropped;

@@ -122,6 +122,7 @@ export const TakeEvent = z.object({
     'region',
     'schedule',
     'limit',
+    'fault',
   ]),
   data: z.record(z.string(), z.union([z.string(), z.number(), z.boolean()])),
 });

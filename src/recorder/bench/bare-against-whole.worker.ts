@@ -56,7 +56,7 @@ async function bare(order: Order, film: VideoFrame[]): Promise<number> {
 async function whole(order: Order, film: VideoFrame[]): Promise<number> {
   const takeId = newTakeId();
   const folder = await takeFolder(takeId, true);
-  const recording = newRecording(0, { folder, log: () => undefined, onWriteError: reportError });
+  const recording = newRecording(0, { folder, log: () => undefined, onFull: reportError });
   let next = 0;
   let begin: () => void = () => undefined;
   const begun = new Promise<void>((resolve) => {
@@ -91,6 +91,7 @@ async function whole(order: Order, film: VideoFrame[]): Promise<number> {
     // The video's own time: frames come faster than in real time, and each differs.
     nowUs: () => (next * 1e6) / 30,
     onPicture: () => undefined,
+    onMended: ({ fault }) => reportError(fault.error),
     onEnded: () => ended(),
     onProblem: reportError,
   });

@@ -2,6 +2,7 @@ import { newSegmentId } from '@/core/base/ids';
 import type { SegmentHead, TakeEvent } from '@/core/recording/take';
 import { line } from './journal-file';
 import { elapsed, type Recording, takeTime } from './recording';
+import type { Segment } from './segment';
 import { openSegmentChain } from './segment-chain';
 
 export type EventsTrack = {
@@ -14,26 +15,39 @@ const OF_THE_TAKE: ReadonlySet<TakeEvent['kind']> = new Set(['pause', 'resume', 
 
 /** The events track: JSON lines. */
 export function openEvents(recording: Recording): EventsTrack {
-  const head: SegmentHead = {
-    id: newSegmentId(),
-    track: 'events',
-    index: recording.nextIndex('events'),
-    startUs: 0,
-    configuration: { type: 'events' },
-    encoderDelayUs: 0,
-    offsetUs: 0,
-    offsetHow: 'declared',
-    continues: false,
+  const closing: Promise<void>[] = [];
+  const nextIndex = () => recording.nextIndex('events');
+  /** The events of a file that cannot be written go on in another one. */
+  const open = (startUs: number): Segment => {
+    const head: SegmentHead = {
+      id: newSegmentId(),
+      track: 'events',
+      index: nextIndex(),
+      startUs,
+      configuration: { type: 'events' },
+      encoderDelayUs: 0,
+      offsetUs: 0,
+      offsetHow: 'declared',
+      continues: false,
+    };
+    return openSegmentChain(head, recording.files, nextIndex, () => {
+      closing.push(segment.close());
+      segment = open(latestUs);
+    });
   };
-  const segment = openSegmentChain(head, recording.files, () => recording.nextIndex('events'));
+  let latestUs = 0;
+  let segment = open(0);
   let seq = 0;
   return {
     add: (kind, data, atUs) => {
       const tUs = OF_THE_TAKE.has(kind) ? elapsed(recording, atUs) : takeTime(recording, atUs);
-      if (tUs === null) return;
+      if (tUs === null || tUs < 0) return;
+      latestUs = tUs;
       const event: TakeEvent = { v: 1, seq: seq++, tUs, kind, data };
       segment.add({ data: line(JSON.stringify(event)), key: true, tUs, durationUs: 0 });
     },
-    close: () => segment.close(),
+    close: async () => {
+      await Promise.all([...closing, segment.close()]);
+    },
   };
 }

@@ -1,11 +1,11 @@
 import type { MediaRole } from '../messages';
 import { openPreviewPort, type PreviewPort } from './preview-port';
-import type { VideoTrack } from './video-track';
+import type { SeenSource } from './video-track';
 
 /** Who is shown the pictures of each track: one preview a role, and any number of those that measure on what is captured. */
 export type Lending = {
   /** A picture arrived at a track. */
-  readonly offer: (role: MediaRole, track: Pick<VideoTrack, 'picture' | 'serial'>) => void;
+  readonly offer: (role: MediaRole, source: SeenSource) => void;
   /** A new preview takes the place of the one before. */
   readonly preview: (role: MediaRole, port: MessagePort) => void;
   /** Ends when its port says so. */
@@ -17,8 +17,8 @@ export type Lending = {
   readonly close: () => void;
 };
 
-/** @param trackOf what has a role at the moment; undefined for sounds and for roles without a source */
-export function openFrameSharing(trackOf: (role: MediaRole) => VideoTrack | undefined): Lending {
+/** @param sourceOf what has a role at the moment; undefined for sounds and for roles without a source */
+export function openFrameSharing(sourceOf: (role: MediaRole) => SeenSource | undefined): Lending {
   const previews = new Map<MediaRole, PreviewPort>();
   const samplers = new Map<PreviewPort, MediaRole>();
   const off = (role: MediaRole) => {
@@ -26,21 +26,21 @@ export function openFrameSharing(trackOf: (role: MediaRole) => VideoTrack | unde
     previews.delete(role);
   };
   return {
-    offer: (role, track) => {
-      previews.get(role)?.offer(track);
-      for (const [sampler, of] of samplers) if (of === role) sampler.offer(track);
+    offer: (role, source) => {
+      previews.get(role)?.offer(source);
+      for (const [sampler, of] of samplers) if (of === role) sampler.offer(source);
     },
     preview: (role, port) => {
       off(role);
       previews.set(
         role,
-        openPreviewPort(port, () => trackOf(role)),
+        openPreviewPort(port, () => sourceOf(role)),
       );
     },
     sample: (role, port) => {
       const sampler = openPreviewPort(
         port,
-        () => trackOf(role),
+        () => sourceOf(role),
         () => samplers.delete(sampler),
       );
       samplers.set(sampler, role);

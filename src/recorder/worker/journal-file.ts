@@ -5,8 +5,10 @@ export type JournalFile = {
   readonly unwritten: () => number;
   readonly append: (bytes: Uint8Array) => void;
   readonly flush: () => void;
-  /** Writes what is left and lets go of the file. */
+  /** Writes what is left, as far as the storage takes it, and lets go of the file. `length` is then what is in it. */
   readonly close: () => void;
+  /** The same, but ends the file after so many bytes. */
+  readonly closeAt: (length: number) => void;
 };
 
 const GATHER_MS = 200;
@@ -15,11 +17,13 @@ export const line = (text: string): Uint8Array => encoder.encode(`${text}\n`);
 
 /**
  * @param onError told once, when the storage refuses a write (full disk, full quota); what was written before stays
+ * @param mustFail whether the next write is ordered to fail
  */
 export async function openJournalFile(
   folder: FileSystemDirectoryHandle,
   name: string,
   onError: (error: unknown) => void,
+  mustFail: () => boolean = () => false,
 ): Promise<JournalFile> {
   const handle = await openSyncFile(await folder.getFileHandle(name, { create: true }));
   let written = handle.getSize();
@@ -27,6 +31,11 @@ export async function openJournalFile(
   let waitingBytes = 0;
   let failed = false;
   let told = false;
+  const fail = (error: unknown) => {
+    failed = true;
+    if (!told) onError(error);
+    told = true;
+  };
   const flush = () => {
     if (waitingBytes === 0 || failed) return;
     const whole = new Uint8Array(waitingBytes);
@@ -36,20 +45,37 @@ export async function openJournalFile(
       at += part.length;
     }
     try {
+      if (mustFail()) throw new DOMException('The file could not be written.', 'InvalidStateError');
       let done = 0;
       while (done < whole.length) done += handle.write(whole.subarray(done), { at: written + done });
       written += whole.length;
       waiting = [];
       waitingBytes = 0;
     } catch (error) {
-      failed = true;
       // Half a block is worth less than none: readers stop at it.
       handle.truncate(written);
-      if (!told) onError(error);
-      told = true;
+      fail(error);
     }
   };
   const timer = setInterval(flush, GATHER_MS);
+  const closeAt = (length: number) => {
+    clearInterval(timer);
+    // After a refusal room may have been made: the last fifth of a second is worth another try.
+    failed = false;
+    flush();
+    waiting = [];
+    waitingBytes = 0;
+    try {
+      if (length < written) {
+        handle.truncate(length);
+        written = length;
+      }
+      handle.flush();
+    } catch (error) {
+      fail(error);
+    }
+    handle.close();
+  };
   return {
     length: () => written + waitingBytes,
     unwritten: () => waitingBytes,
@@ -58,14 +84,8 @@ export async function openJournalFile(
       waitingBytes += bytes.length;
     },
     flush,
-    close: () => {
-      clearInterval(timer);
-      // After a refusal room may have been made: the last fifth of a second is worth another try.
-      failed = false;
-      flush();
-      handle.flush();
-      handle.close();
-    },
+    close: () => closeAt(Number.POSITIVE_INFINITY),
+    closeAt,
   };
 }
 

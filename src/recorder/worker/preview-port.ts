@@ -1,9 +1,9 @@
-import type { VideoTrack } from './video-track';
+import type { SeenSource } from './video-track';
 
 /** Gives a preview the newest picture whenever it asks, and never one that it has not asked for. */
 export type PreviewPort = {
   /** A picture arrived, or the track was exchanged. */
-  readonly offer: (track: Pick<VideoTrack, 'picture' | 'serial'>) => void;
+  readonly offer: (source: SeenSource) => void;
   /** Sends the present picture again at the next chance: the canvas has lost it. */
   readonly again: () => void;
   readonly close: () => void;
@@ -15,22 +15,22 @@ export type PreviewPort = {
  */
 export function openPreviewPort(
   port: MessagePort,
-  current: () => VideoTrack | undefined,
+  current: () => SeenSource | undefined,
   onEnd?: () => void,
 ): PreviewPort {
   let wanted = false;
   let sent = -1;
-  const offer: PreviewPort['offer'] = (track) => {
-    const picture = track.picture();
-    if (!wanted || !picture || track.serial() === sent) return;
+  const offer: PreviewPort['offer'] = (source) => {
+    const picture = source.newest();
+    if (!wanted || !picture || source.serial() === sent) return;
     const clone = picture.clone();
     port.postMessage(clone, [clone]);
     wanted = false;
-    sent = track.serial();
+    sent = source.serial();
   };
   const offerCurrent = () => {
-    const track = current();
-    if (track) offer(track);
+    const source = current();
+    if (source) offer(source);
   };
   const close = () => {
     port.onmessage = null;

@@ -17,15 +17,19 @@ import {
 } from '../journal';
 import {
   type AttachSettings,
+  type Figures,
   type FromRecorder,
   type MediaRole,
   type SourceInput,
   ToRecorder,
 } from '../messages';
 import { type EventsTrack, openEvents } from './events-track';
+import { faultText } from './fault';
 import { openFrameSharing } from './frame-sharing';
 import { holdLock } from './hold-lock';
 import { line, openJournalFile } from './journal-file';
+import { obeyFaultOrders } from './ordered-faults';
+import type { Mended } from './picture-writer';
 import { openPointer } from './pointer';
 import { elapsed, isPaused, newRecording, pauses, type Recording, worked } from './recording';
 import { openSoundTrack, type SoundTrack } from './sound-track';
@@ -46,6 +50,7 @@ type Take = {
   watch: RoomWatch;
   /** Every segment that was begun, in order. */
   opened: SegmentId[];
+  failed: Figures['failed'];
   release: () => void;
   closeLog: () => void;
 };
@@ -60,7 +65,7 @@ const sounds = new Map<'voice' | 'app-sound', SoundTrack>();
 const parted: VideoTrack[] = [];
 /** Which source has which role now. */
 const attached = new Map<MediaRole, number>();
-const sharing = openFrameSharing((role) => videos.get(role as 'screen'));
+const sharing = openFrameSharing((role) => videos.get(role as 'screen')?.source);
 /** Tracks whose source went and that are still being finished: a take ends only after them. */
 const leaving = new Set<Promise<void>>();
 
@@ -77,7 +82,12 @@ function attach(source: SourceInput, settings: AttachSettings): void {
     detach(role);
   };
   attached.set(role, id);
-  const common = { nowUs, onEnded, onProblem: (error: unknown) => problem(error) };
+  const common = {
+    nowUs,
+    onEnded,
+    onMended: (mended: Mended) => onMended(role, mended),
+    onProblem: (error: unknown) => problem(error),
+  };
   if (role === 'screen') pointer.forget();
   if ((role === 'screen' || role === 'camera') && 'video' in settings) {
     const readable = source.readable as ReadableStream<VideoFrame>;
@@ -104,6 +114,13 @@ function attach(source: SourceInput, settings: AttachSettings): void {
     sounds.set(role, track);
     join(track, role);
   }
+}
+
+/** A part of a track has failed: the take says so, and goes on. */
+function onMended(role: MediaRole, { fault, by }: Mended): void {
+  const why = faultText(fault);
+  take?.events.add('fault', { role, part: fault.part, by, why }, nowUs());
+  if (take && by === 'end') take.failed[role] = why;
 }
 
 /** A source that comes in the middle of a take begins a segment of its own there. */
@@ -174,12 +191,12 @@ async function begin(head: TakeHead, release: () => void, segmentUs?: number): P
     log.flush();
   };
   const { picture, limits } = head.rig;
-  const files = { folder, log: write, onWriteError: full, ...(segmentUs !== undefined && { segmentUs }) };
+  const files = { folder, log: write, onFull: full, ...(segmentUs !== undefined && { segmentUs }) };
   const recording = newRecording(nowUs(), files, picture.speed, limits.lengthS);
   const events = openEvents(recording);
   // The first instant is when everything is ready: nothing that is seen or heard after it is lost.
   recording.clock = startClock(nowUs());
-  take = { head, recording, events, opened, watch, release, closeLog: log.close };
+  take = { head, recording, events, opened, failed: {}, watch, release, closeLog: log.close };
   for (const track of [...videos.values(), ...sounds.values()]) track.start(recording);
   tell({ type: 'started', baseUs: recording.clock.baseUs });
 }
@@ -354,6 +371,8 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
   handle(message.data).catch((error) => problem(error, fatal));
 };
 
+obeyFaultOrders();
+
 setInterval(() => {
   for (const track of videos.values()) track.pump();
 }, PUMP_MS);
@@ -374,6 +393,7 @@ setInterval(() => {
       unwritten: tracks.reduce((sum, track) => sum + track.unwritten(), 0),
       video: Object.fromEntries([...videos].map(([role, track]) => [role, track.figures()])),
       levels: Object.fromEntries(levels),
+      failed: take?.failed ?? {},
       heard: Object.fromEntries(
         levels.flatMap(([role, db]) => {
           const heard = sounds.get(role)?.heard(db);

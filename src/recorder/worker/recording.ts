@@ -39,7 +39,10 @@ export function newRecording(
 export const isPaused = (recording: Recording): boolean => recording.clock.pausedSinceUs !== null;
 const film = ({ speed }: Recording, workUs: number): number => Math.round((workUs * speed.num) / speed.den);
 
-/** Time on the take of a monotonic instant; null when it is not in the take. */
+/**
+ * Time on the take of a monotonic instant, of pictures, sounds and events alike: negative before its first instant, null in a pause and
+ * after its end.
+ */
 export function takeTime(recording: Recording, monotonicUs: number): number | null {
   const workUs = takeTimeUs(recording.clock, monotonicUs);
   const tUs = workUs === null ? null : film(recording, workUs);

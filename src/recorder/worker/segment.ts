@@ -10,9 +10,11 @@ import {
 } from 'mediabunny';
 import type { VideoCodec } from '@/core/codec/codecs';
 import { codecOfString } from '@/core/codec/fourcc';
-import type { SegmentHead } from '@/core/recording/take';
+import type { SegmentHead, SegmentPart } from '@/core/recording/take';
 import { partName, type SegmentLine } from '../journal';
+import type { Fault } from './fault';
 import { type JournalFile, line, openJournalFile } from './journal-file';
+import { mustFail } from './ordered-faults';
 
 export type Packet = {
   data: Uint8Array;
@@ -27,8 +29,11 @@ export type Segment = {
   readonly head: SegmentHead;
   readonly bytes: () => number;
   readonly unwritten: () => number;
+  /** Packets that were given and are not in the file. */
+  readonly lost: () => number;
   /** @param meta the encoder's own description; needed with the first packet */
   readonly add: (packet: Packet, meta?: PacketMeta) => void;
+  /** Ends the file at the last packet that went into it whole; never rejects. */
   readonly close: () => Promise<void>;
 };
 
@@ -36,7 +41,8 @@ export type Segment = {
 export type TakeFiles = {
   readonly folder: FileSystemDirectoryHandle;
   readonly log: (entry: SegmentLine) => void;
-  readonly onWriteError: (error: unknown) => void;
+  /** The storage has no more room, which ends the take. */
+  readonly onFull: (error: unknown) => void;
   /** How long a segment of a long track is; tests make it short. */
   readonly segmentUs?: number;
 };
@@ -47,51 +53,101 @@ const MUX_AUDIO: Record<string, AudioCodec> = { opus: 'opus', 'pcm-s16': 'pcm-s1
 /**
  * Begins a segment: one track in one Matroska file, so that no track ever waits for another. Blocks go to the file as they
  * come (append only, nothing is ever written back), which is what survives a crash.
+ * @param onFault told once, when the muxer or the file fails; what comes after is not taken any more
  */
-export function openSegment(head: SegmentHead, files: TakeFiles): Segment {
-  const open = (part: 'media' | 'index') =>
-    openJournalFile(files.folder, partName(head.id, part), files.onWriteError);
+export function openSegment(head: SegmentHead, files: TakeFiles, onFault: (fault: Fault) => void): Segment {
+  let failed = false;
+  let lost = 0;
+  const fail = (fault: Fault) => {
+    if (failed) return;
+    failed = true;
+    onFault(fault);
+  };
+  const onFileError = (error: unknown) =>
+    isFull(error) ? files.onFull(error) : fail({ part: 'file', error });
+  const open = (part: SegmentPart) =>
+    openJournalFile(files.folder, partName(head.id, part), onFileError, () => mustFail(head.track, 'file'));
   let opened: { media: JournalFile; index: JournalFile; writer: Matroska | null } | null = null;
+  /** Where packets end in both files that are not on the disk yet, and where the index of those that are ends. */
+  const ends: { media: number; index: number }[] = [];
+  let whole = 0;
   /** Packets that came before the files were open: encoding need not wait for the disk. */
   let early: [Packet, PacketMeta?][] = [];
   const add = (packet: Packet, meta?: PacketMeta) => {
+    if (failed) {
+      lost++;
+      return;
+    }
     if (!opened) {
       early.push([packet, meta]);
       return;
     }
-    if (opened.writer) opened.writer.add(packet, meta);
-    else opened.media.append(packet.data);
-    opened.index.append(line(`${packet.tUs} ${packet.data.length} ${packet.key ? 1 : 0}`));
+    const { index, media, writer } = opened;
+    const note = () => {
+      index.append(line(`${packet.tUs} ${packet.data.length} ${packet.key ? 1 : 0}`));
+      while (ends[0] && ends[0].media <= media.length() - media.unwritten())
+        whole = ends.shift()?.index ?? whole;
+      ends.push({ media: media.length(), index: index.length() });
+    };
+    if (writer) return writer.add(packet, meta, note);
+    media.append(packet.data);
+    note();
   };
   files.log({ open: head });
   const opening = (async () => {
     const [media, index] = await Promise.all([open('media'), open('index')]);
-    const writer = head.configuration.type === 'events' ? null : await matroska(head, media);
+    const writer =
+      head.configuration.type === 'events'
+        ? null
+        : await matroska(head, media, (error) => {
+            lost++;
+            fail({ part: 'muxer', error });
+          });
     opened = { media, index, writer };
     for (const [packet, meta] of early) add(packet, meta);
     early = [];
     return opened;
   })();
-  opening.catch(files.onWriteError);
+  opening.catch(onFileError);
   return {
     head,
     bytes: () => (opened ? opened.media.length() + opened.index.length() : 0),
     unwritten: () => (opened ? opened.media.unwritten() + opened.index.unwritten() : 0),
+    lost: () => lost + early.length,
     add,
     close: async () => {
-      const { media, index, writer } = await opening;
+      const journal = await opening.catch(() => null);
+      if (!journal) return;
+      const { media, index, writer } = journal;
       await writer?.close();
-      media.close();
-      index.close();
+      // A head without packets is nothing that could be played.
+      if (ends.length === 0 && whole === 0) media.closeAt(0);
+      else media.close();
+      // What the storage has refused for good is not in the index either.
+      while (ends[0] && ends[0].media <= media.length()) whole = ends.shift()?.index ?? whole;
+      lost += ends.length;
+      index.closeAt(whole);
       files.log({ closed: head.id, media: media.length(), index: index.length() });
     },
   };
 }
 
-export type PacketMeta = EncodedVideoChunkMetadata | EncodedAudioChunkMetadata;
-type Matroska = { add: (packet: Packet, meta?: PacketMeta) => void; close: () => Promise<void> };
+/** What the storage says when it has no more room: of its quota, or of the disk. */
+const isFull = (error: unknown): boolean =>
+  error instanceof DOMException && error.name === 'QuotaExceededError';
 
-async function matroska(head: SegmentHead, file: JournalFile): Promise<Matroska> {
+export type PacketMeta = EncodedVideoChunkMetadata | EncodedAudioChunkMetadata;
+type Matroska = {
+  /** @param written called when the packet is in the file */
+  add: (packet: Packet, meta: PacketMeta | undefined, written: () => void) => void;
+  close: () => Promise<void>;
+};
+
+async function matroska(
+  head: SegmentHead,
+  file: JournalFile,
+  onError: (error: unknown) => void,
+): Promise<Matroska> {
   const target = new StreamTarget(
     new WritableStream({
       write: ({ data, position }) => {
@@ -114,19 +170,18 @@ async function matroska(head: SegmentHead, file: JournalFile): Promise<Matroska>
   else output.addAudioTrack(source);
   await output.start();
   let tail: Promise<unknown> = Promise.resolve();
-  let broken: unknown;
   return {
-    add: ({ data, key, tUs, durationUs }: Packet, meta?: PacketMeta) => {
+    add: ({ data, key, tUs, durationUs }, meta, written) => {
       const packet = new EncodedPacket(data, key ? 'key' : 'delta', tUs / 1e6, durationUs / 1e6);
       tail = tail
-        .then(() => (source as EncodedVideoPacketSource).add(packet, meta as EncodedVideoChunkMetadata))
-        .catch((error) => {
-          broken ??= error;
-        });
+        .then(() => {
+          if (mustFail(head.track, 'muxer')) throw new Error('The packet could not be written.');
+          return (source as EncodedVideoPacketSource).add(packet, meta as EncodedVideoChunkMetadata);
+        })
+        .then(written, onError);
     },
     close: async () => {
       await tail;
-      if (broken) console.error('A segment could not be written whole.', broken);
       // An empty segment has no header to finish.
       await output.finalize().catch(() => undefined);
     },

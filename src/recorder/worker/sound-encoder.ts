@@ -1,7 +1,12 @@
 import type { Segment } from './segment';
 
 /** Turns samples into packets of a segment. */
-export type Encode = { put: (planes: Float32Array[]) => void; finish: () => Promise<void> };
+export type Encode = {
+  put: (planes: Float32Array[]) => void;
+  finish: () => Promise<void>;
+  /** Throws away what is left; also one that is closed already. */
+  close: () => void;
+};
 
 /**
  * Sound that an Opus encoder puts before the first sample, from its own header: "pre-skip (16 bits, unsigned, little endian):
@@ -54,12 +59,15 @@ export function opusEncoder(
         timestamp,
         data,
       });
-      encoder.encode(chunk);
-      chunk.close();
+      try {
+        encoder.encode(chunk);
+      } finally {
+        chunk.close();
+      }
     },
-    finish: async () => {
-      await encoder.flush();
-      encoder.close();
+    finish: () => encoder.flush(),
+    close: () => {
+      if (encoder.state !== 'closed') encoder.close();
     },
   };
 }
@@ -104,5 +112,6 @@ export function pcmEncoder(
       );
     },
     finish: async () => undefined,
+    close: () => undefined,
   };
 }

@@ -8,8 +8,8 @@ const SEARCHED_BYTES = 256 * 1024;
 /** What the name of several files as one input begins with. */
 export const JOINED = 'concat:';
 
-/** Where a Matroska file's first cluster begins; null when it has none. */
-async function firstCluster(path: string): Promise<number | null> {
+/** Where a Matroska file's first cluster begins; null when it has none: nothing was written to it but its head, or nothing at all. */
+export async function firstCluster(path: string): Promise<number | null> {
   const file = await open(path, 'r');
   try {
     const { buffer, bytesRead } = await file.read(Buffer.alloc(SEARCHED_BYTES), 0, SEARCHED_BYTES, 0);

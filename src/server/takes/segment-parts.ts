@@ -5,7 +5,7 @@ import { segmentRuns } from '@/core/recording/segment-runs';
 import type { SegmentHead } from '@/core/recording/take';
 import type { Take } from '../db/entities';
 import { segmentHeads } from '../db/take-segments';
-import { joinedInput } from '../media/joined';
+import { firstCluster, joinedInput } from '../media/joined';
 import { heardPath, segmentPath, sizeOf } from '../media/media-folder';
 import { packetTimes } from '../media/probe';
 
@@ -31,7 +31,7 @@ export async function readParts(take: Take): Promise<Part[]> {
 
 async function readRun(take: TakeId, run: readonly Part['head'][]): Promise<Part[]> {
   const files = run.map((head) => ({ head, path: segmentPath(take, head.id, 'media') }));
-  const sizes = await Promise.all(files.map(({ path }) => sizeOf(path)));
+  const sizes = await Promise.all(files.map(holds));
   // A segment that was opened and got nothing before the end is nothing to play.
   const there = files.flatMap((file, i) => (sizes[i] ? [{ ...file, bytes: sizes[i] ?? 0 }] : []));
   const [first] = there;
@@ -42,6 +42,13 @@ async function readRun(take: TakeId, run: readonly Part['head'][]): Promise<Part
   const { format, timesUs } = await packetTimes(path);
   if (!format.includes('matroska')) throw new Error(`Segment ${first.head.id} is ${format}, not Matroska.`);
   return [{ head: first.head, path, timesUs, bytes: there.reduce((sum, { bytes }) => sum + bytes, 0) }];
+}
+
+/** Bytes of a segment's file; 0 where there is nothing in it but a head. */
+async function holds({ head, path }: Pick<Part, 'head' | 'path'>): Promise<number> {
+  const bytes = (await sizeOf(path)) ?? 0;
+  if (head.configuration.type === 'events' || bytes === 0) return bytes;
+  return (await firstCluster(path)) === null ? 0 : bytes;
 }
 
 /** The tracks of a finished take as they are seen and heard: a sound that is treated or moved in time is a file of its own. */

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { Treatment } from '@/core/audio/treatment';
 import type { TakeId } from '@/core/base/ids';
-import { byItself } from '@/core/recording/by-itself';
+import { BY_ITSELF, byItself } from '@/core/recording/by-itself';
 import { stagesDone, takeTitle } from '@/core/views/lesson';
 import type { TakePage } from '@/core/views/take-page';
 import { Job, Take, TakeEventRow } from '../db/entities';
@@ -77,11 +77,9 @@ export async function readTake(id: TakeId): Promise<TakePage | null> {
     files: await takeFiles(take),
     copies: await takeCopies(id),
     byItself: byItself(
-      await em.find(
-        TakeEventRow,
-        { take: id, kind: { $in: ['limit', 'schedule'] } },
-        { orderBy: { atUs: 'asc' } },
-      ),
+      (
+        await em.find(TakeEventRow, { take: id, kind: { $in: [...BY_ITSELF] } }, { orderBy: { atUs: 'asc' } })
+      ).map(({ kind, atUs, data }) => ({ kind, tUs: atUs, data })),
     ),
   };
 }

@@ -68,6 +68,7 @@ async function work(em: UnitOfWork, take: Take, report: Report, signal: AbortSig
     makePeaks(take.id, inputs, signal),
   ]);
   const screen = media.filter(({ head }) => head.track === 'screen');
+  const faults = await faultsOf(em, take);
   const [first] = screen;
   if (plain && first) {
     report('Taking the thumbnail', 0.96);
@@ -79,11 +80,13 @@ async function work(em: UnitOfWork, take: Take, report: Report, signal: AbortSig
     bytes: parts.reduce((sum, { bytes }) => sum + bytes, 0),
     gaps: trackGaps(
       media.map(({ head, timesUs }) => {
-        // A still screen says nothing for as long as it is still: its last picture stands until the source goes.
-        const endUs = head.track === 'screen' ? durationUs : segmentEndUs(timesUs);
+        // A still screen says nothing for as long as it is still: its last picture stands until the source goes or the recorder fails.
+        const stands = head.track === 'screen' && !faults.some(({ track }) => track === 'screen');
+        const endUs = stands ? durationUs : segmentEndUs(timesUs);
         return { track: head.track, startUs: head.startUs, endUs };
       }),
       durationUs,
+      faults,
     ),
     picture:
       configuration?.type === 'video'
@@ -118,6 +121,15 @@ async function keepEvents(em: UnitOfWork, take: Take, parts: Part[]): Promise<vo
       em.create(TakeEventRow, { take, version: v, seq, atUs: tUs, kind, data });
     }
   await em.flush();
+}
+
+/** Where the recorder could not go on with a track. */
+async function faultsOf(em: UnitOfWork, take: Take): Promise<{ track: TrackKind; tUs: number }[]> {
+  const events = await em.find(TakeEventRow, { take, kind: 'fault' });
+  return events.flatMap(({ atUs, data }) => {
+    const track = TrackKind.safeParse(data.role);
+    return track.success ? { track: track.data, tUs: atUs } : [];
+  });
 }
 
 /** All tracks, untouched, in one Matroska. */

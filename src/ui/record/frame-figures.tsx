@@ -4,6 +4,8 @@ import { useSelector } from '@xstate/react';
 import { useStore } from 'zustand';
 import { bytesText } from '@/core/base/figures';
 import { fpsText } from '@/core/base/rational';
+import { TRACK_NAMES } from '@/core/recording/take';
+import type { Figures as RecorderFigures, VideoFigures } from '@/recorder/messages';
 import type { Session } from '@/recorder/session';
 import { uploadNews } from '@/recorder/uploader/uploader';
 import { Figures } from '../page/figures';
@@ -16,37 +18,14 @@ export function FrameFigures({ session }: { session: Session }) {
   const upload = news?.takes.find(({ id }) => id === takeId);
   const screen = figures?.video.screen;
   const camera = figures?.video.camera;
-  if (!screen) return <aside className="panel mute">Figures appear with the picture.</aside>;
+  if (
+    !figures ||
+    (!screen && figures.levels.voice === undefined && figures.levels['app-sound'] === undefined)
+  )
+    return <aside className="panel mute">Figures appear with the sources.</aside>;
   return (
     <aside className="panel" aria-label="Figures">
-      <Figures
-        title="Screen"
-        of={[
-          { name: 'Target', value: `${fpsText(screen.askedFps)} fps` },
-          { name: 'Captured', value: `${screen.arrivedFps.toFixed(0)} fps` },
-          {
-            name: 'Recorded',
-            value: figures.recording ? `${screen.achievedFps.toFixed(0)} fps` : '–',
-            strong: true,
-          },
-          { name: 'Encoded frames', value: String(screen.encoded) },
-          { name: 'Repeated, still screen', value: String(screen.repeated) },
-          { name: 'Skipped, above the target', value: String(screen.skipped) },
-          { name: 'Dropped by the encoder', value: String(screen.dropped), strong: screen.dropped > 0 },
-          {
-            name: 'Encode time, median / p95',
-            value: figures.recording
-              ? `${screen.encodeP50Ms.toFixed(0)} / ${screen.encodeP95Ms.toFixed(0)} ms`
-              : '–',
-          },
-          { name: 'Encoder queue', value: String(screen.queue) },
-        ]}
-      />
-      {screen.hintReason && (
-        <p className="small mute">
-          Text hint {screen.textHint ? 'on' : 'off'}: {screen.hintReason}.
-        </p>
-      )}
+      {screen && <ScreenFigures of={screen} recording={figures.recording} />}
       {camera && (
         <Figures
           title="Camera"
@@ -56,6 +35,7 @@ export function FrameFigures({ session }: { session: Session }) {
           ]}
         />
       )}
+      <SoundFigures figures={figures} />
       <Figures
         title="Storage"
         of={[
@@ -72,4 +52,55 @@ export function FrameFigures({ session }: { session: Session }) {
       />
     </aside>
   );
+}
+
+function ScreenFigures({ of, recording }: { of: VideoFigures; recording: boolean }) {
+  return (
+    <>
+      <Figures
+        title="Screen"
+        of={[
+          { name: 'Target', value: `${fpsText(of.askedFps)} fps` },
+          { name: 'Captured', value: `${of.arrivedFps.toFixed(0)} fps` },
+          { name: 'Recorded', value: recording ? `${of.achievedFps.toFixed(0)} fps` : '–', strong: true },
+          { name: 'Encoded frames', value: String(of.encoded) },
+          { name: 'Repeated, still screen', value: String(of.repeated) },
+          { name: 'Skipped, above the target', value: String(of.skipped) },
+          { name: 'Dropped by the encoder', value: String(of.dropped), strong: of.dropped > 0 },
+          {
+            name: 'Encode time, median / p95',
+            value: recording ? `${of.encodeP50Ms.toFixed(0)} / ${of.encodeP95Ms.toFixed(0)} ms` : '–',
+          },
+          { name: 'Encoder queue', value: String(of.queue) },
+        ]}
+      />
+      {of.hintReason && (
+        <p className="small mute">
+          Text hint {of.textHint ? 'on' : 'off'}: {of.hintReason}.
+        </p>
+      )}
+    </>
+  );
+}
+
+/** What is heard of the sounds, where nothing is seen: beside a picture the deck's meters say enough. */
+function SoundFigures({ figures: { video, heard } }: { figures: RecorderFigures }) {
+  if (video.screen) return null;
+  const text = (value: number | null | undefined, unit: string) =>
+    typeof value === 'number' ? `${value.toFixed(1)} ${unit}` : '–';
+  return (['voice', 'app-sound'] as const).map((role) => {
+    const what = heard[role];
+    if (!what) return null;
+    return (
+      <Figures
+        key={role}
+        title={TRACK_NAMES[role]}
+        of={[
+          { name: 'Loudness, last 3 s', value: text(what.shortTermLufs, 'LUFS') },
+          { name: 'True peak, last 10 s', value: text(what.peakDbtp, 'dBTP') },
+          { name: 'Clipped', value: String(what.clipped), strong: what.clipped > 0 },
+        ]}
+      />
+    );
+  });
 }

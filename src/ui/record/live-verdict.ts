@@ -40,8 +40,7 @@ export function liveVerdict(
   if (snapshot.matches('discarding')) return { kind: 'good', sentence: 'Discarding the take …' };
   if (snapshot.matches('stopped'))
     return { kind: 'good', sentence: context.endedBy ?? 'Recorded.', detail: 'Opening the take …' };
-  const screen = context.figures?.video.screen;
-  if (!snapshot.matches('taking') || !screen) {
+  if (!snapshot.matches('taking')) {
     const ends = limitNote(limits);
     if (finding && finding.weight !== 'note')
       return {
@@ -51,7 +50,11 @@ export function liveVerdict(
       };
     return { kind: 'good', sentence: 'Ready to record.', detail: ends };
   }
-  const detail = `${rateText(screen)} · encode time ${screen.encodeP50Ms.toFixed(0)} of ${(1000 / screen.askedFps).toFixed(0)} ms`;
+  /** What a take of sound alone says of its frames: nothing. */
+  const screen = context.figures?.video.screen;
+  const detail = screen
+    ? `${rateText(screen)} · encode time ${screen.encodeP50Ms.toFixed(0)} of ${(1000 / screen.askedFps).toFixed(0)} ms`
+    : '';
   // A track that is missing weighs more than frames that are.
   const [gone] = away;
   if (gone)
@@ -60,12 +63,13 @@ export function liveVerdict(
       sentence: `${TRACK_NAMES[gone.role]}: ${gone.problem.message}`,
       detail: gone.problem.hint,
     };
-  const lost =
-    screen.dropped === 0
-      ? 'No dropped frames.'
-      : `${screen.dropped} ${screen.dropped === 1 ? 'frame' : 'frames'} dropped.`;
+  const lost = screen ? droppedText(screen.dropped) : '';
   if (snapshot.matches({ taking: 'paused' }))
-    return { kind: 'good', sentence: 'Paused.', detail: `Nothing is recorded until you resume. ${lost}` };
+    return {
+      kind: 'good',
+      sentence: 'Paused.',
+      detail: `Nothing is recorded until you resume. ${lost}`.trim(),
+    };
   // Who is about to be interrupted must know it, whatever else there is to say.
   const elapsedS = (context.figures?.elapsedUs ?? 0) / 1e6;
   const left = (lengthS: number) => clockText(Math.max(0, lengthS - elapsedS) * 1e6);
@@ -73,9 +77,9 @@ export function liveVerdict(
     return {
       kind: 'warn',
       sentence: `The take ends automatically in ${left(limits.lengthS)}.`,
-      detail: `Its limit is ${lengthText(limits.lengthS)}. ${lost}`,
+      detail: `Its limit is ${lengthText(limits.lengthS)}. ${lost}`.trim(),
     };
-  if (isSeenLoss(screen.dropped, screen.arrived))
+  if (screen && isSeenLoss(screen.dropped, screen.arrived))
     return {
       kind: 'warn',
       sentence: `The encoder is too slow: ${screen.dropped} frames dropped so far.`,
@@ -94,8 +98,18 @@ export function liveVerdict(
         ? `${left(plannedLengthS)} left of the planned length ·  `
         : 'longer than planned · '
       : '';
-  return { kind: 'good', sentence: `Recording. ${lost}`, detail: planned + detail };
+  return { kind: 'good', sentence: `Recording. ${lost}`.trim(), detail: planned + detail || undefined };
 }
+
+const droppedText = (dropped: number): string =>
+  dropped === 0 ? 'No dropped frames.' : `${dropped} ${dropped === 1 ? 'frame' : 'frames'} dropped.`;
+
+/** A track that the recorder could not go on with. @param why what failed last, as a sentence */
+export const trackEnded = (why: string): Problem => ({
+  code: 'track-ended',
+  message: `Not recorded any more. ${why}`,
+  hint: 'The other tracks continue. Stop to keep what was recorded, and record again.',
+});
 
 /** A screen that stands still for a while gives fewer pictures than were asked for: that is no shortcoming. */
 function rateText({ askedFps, arrivedFps, achievedFps }: VideoFigures): string {

@@ -18,7 +18,7 @@ import { useFindings } from '../set-up/use-facts';
 import { BeforeYouRecord } from './before-you-record';
 import { Deck } from './deck';
 import { FrameFigures } from './frame-figures';
-import { liveVerdict } from './live-verdict';
+import { liveVerdict, trackEnded } from './live-verdict';
 import { countdownText, Schedule } from './schedule';
 import { useScheduled } from './use-scheduled';
 import { useWakeLock } from './use-wake-lock';
@@ -90,7 +90,11 @@ function Recording({ session }: { session: Session }) {
   const away = Object.entries(states).flatMap(([role, { state, problem }]) =>
     state === 'failed' && problem ? [{ role: role as MediaRole, problem }] : [],
   );
-  const verdict = liveVerdict(snapshot, finding, away, rig);
+  const given = Object.entries(context.figures?.failed ?? {}).map(([role, why]) => ({
+    role: role as MediaRole,
+    problem: trackEnded(why),
+  }));
+  const verdict = liveVerdict(snapshot, finding, [...away, ...given], rig);
   return (
     <>
       <LeaveGuard busy={busy} stopAndGo={stopAndGo} />

@@ -1,0 +1,59 @@
+import { expect, it } from 'vitest';
+import { byItself } from './by-itself';
+import { faultSentence } from './fault-sentence';
+import { gapSentence, trackGaps } from './gaps';
+
+const S = 1_000_000;
+const segment = (track: 'screen' | 'camera' | 'voice', fromS: number, toS: number) => ({
+  track,
+  startUs: fromS * S,
+  endUs: toS * S,
+});
+
+it('finds what each track misses: at its start, between its segments, at its end', () => {
+  const gaps = trackGaps(
+    [segment('camera', 2, 5), segment('camera', 7, 10), segment('voice', 0, 8.2), segment('screen', 0, 10)],
+    10 * S,
+  );
+  expect(gaps.map(gapSentence)).toEqual([
+    'Camera: no signal from 0:00 to 0:02.',
+    'Camera: no signal from 0:05 to 0:07.',
+    'Voice: no signal from 0:08 to 0:10.',
+  ]);
+  // The next picture, the next chunk: no absence.
+  expect(trackGaps([segment('voice', 0, 4), segment('voice', 4.14, 10)], 10 * S)).toEqual([]);
+});
+
+it('says of a gap that a fault has made that nothing was recorded: the source was there', () => {
+  const segments = [segment('camera', 0, 5), segment('camera', 7, 10)];
+  const at = (tUs: number, track: 'camera' | 'voice' = 'camera') =>
+    trackGaps(segments, 10 * S, [{ track, tUs }]).map(gapSentence);
+  expect(at(5.5 * S)).toEqual(['Camera: not recorded from 0:05 to 0:07.']);
+  expect(at(4 * S)).toEqual(['Camera: no signal from 0:05 to 0:07.']);
+  expect(at(5.5 * S, 'voice')).toEqual(['Camera: no signal from 0:05 to 0:07.']);
+});
+
+it('tells each fault in a sentence, and none of what it does not know', () => {
+  const fault = (data: Record<string, string>) => faultSentence({ kind: 'fault', tUs: 63 * S, data });
+  expect(fault({ role: 'screen', part: 'encoder', by: 'same' })).toBe(
+    'Screen: the encoder failed at 1:03; another one took over.',
+  );
+  expect(fault({ role: 'voice', part: 'file', by: 'same' })).toBe(
+    'Voice: the file could not be written at 1:03; a new one was begun.',
+  );
+  expect(fault({ role: 'camera', part: 'muxer', by: 'end' })).toBe(
+    'Camera: the muxer failed at 1:03; the track ends there.',
+  );
+  expect(fault({ role: 'tuba', part: 'muxer', by: 'end' })).toBeNull();
+  expect(fault({ role: 'voice', part: 'muxer', by: 'magic' })).toBeNull();
+  expect(
+    byItself([
+      { kind: 'mark', tUs: 0, data: {} },
+      { kind: 'fault', tUs: 5 * S, data: { role: 'screen', part: 'encoder', by: 'software' } },
+      { kind: 'limit', tUs: 9 * S, data: { lengthS: 9 } },
+    ]),
+  ).toEqual([
+    'Screen: the encoder failed at 0:05; a software encoder took over.',
+    'The take ended at its limit of 9 s.',
+  ]);
+});

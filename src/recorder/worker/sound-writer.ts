@@ -1,0 +1,97 @@
+import { newSegmentId } from '@/core/base/ids';
+import { afterFailure, type Replacement } from '@/core/recording/replacement';
+import type { SoundSettings } from '../messages';
+import { type EncodedSound, openEncodedSound, type SoundParts, type SoundShape } from './encoded-sound';
+import type { Fault } from './fault';
+import type { Mended } from './picture-writer';
+import type { Recording } from './recording';
+import type { SourceClock } from './source-clock';
+
+/** Writes a sound track as one encoded segment after the other: a new one only after a fault. */
+export type SoundWriter = {
+  /**
+   * Whatever happens to encoders, these samples go to the next one that works; after the last has failed they are dropped.
+   * @param atUs take time of the first one
+   */
+  readonly put: (recording: Recording, planes: Float32Array[], atUs: number, shape: SoundShape) => void;
+  readonly bytes: () => number;
+  readonly unwritten: () => number;
+  readonly close: () => Promise<void>;
+};
+
+type Options = {
+  role: 'voice' | 'app-sound';
+  sound: SoundSettings;
+  clock: SourceClock;
+  nowUs: () => number;
+  /** A fault was met: a new segment begins, or there will be none. */
+  onMended: (mended: Mended) => void;
+};
+
+export function openSoundWriter(
+  { role, sound, clock, nowUs, onMended }: Options,
+  parts?: SoundParts,
+): SoundWriter {
+  let current: EncodedSound | null = null;
+  let way: Replacement = 'same';
+  let closedBytes = 0;
+  const endings: Promise<void>[] = [];
+  const failuresUs: number[] = [];
+
+  const end = (ending: EncodedSound | null) => {
+    if (!ending) return;
+    endings.push(
+      ending.end().then(() => {
+        closedBytes += ending.bytes();
+      }),
+    );
+  };
+
+  const meet = (fault: Fault) => {
+    failuresUs.push(nowUs());
+    // What a device gives can always be kept as it is, which takes no encoder.
+    way = afterFailure(failuresUs, sound.codec === 'opus');
+    end(current);
+    current = null;
+    onMended({ fault, by: way });
+  };
+
+  const begin = (take: Recording, atUs: number, shape: SoundShape) => {
+    const { offsetUs, how } = clock.offset();
+    current = openEncodedSound(
+      {
+        head: {
+          ...{ id: newSegmentId(), track: role, startUs: Math.round(atUs) },
+          ...{ offsetUs, offsetHow: how, continues: false },
+        },
+        sound: way === 'other-codec' ? { ...sound, codec: 'pcm' } : sound,
+        shape,
+        files: take.files,
+        nextIndex: () => take.nextIndex(role),
+        onFault: meet,
+      },
+      parts,
+    );
+  };
+
+  return {
+    put: (recording, planes, atUs, shape) => {
+      while (way !== 'end') {
+        try {
+          if (!current) begin(recording, atUs, shape);
+        } catch (error) {
+          meet({ part: 'encoder', error });
+          continue;
+        }
+        if (current?.put(planes)) return;
+      }
+    },
+    bytes: () => closedBytes + (current?.bytes() ?? 0),
+    unwritten: () => current?.unwritten() ?? 0,
+    close: async () => {
+      end(current);
+      current = null;
+      await Promise.all(endings);
+    },
+  };
+}

@@ -71,11 +71,9 @@ export function openEncodedPictures(options: Options, parts: PictureParts = REAL
   const framing = parts.openFraming(chosen.fitted, settings.filter);
   /** What was given and has not come back. */
   const inside = new Map<number, { givenMs: number; repeated: boolean }>();
-  let composing: Promise<void> | null = null;
-  let failed = false;
-  let ending = false;
+  const turns = openTurns(options.onFree);
+  let [failed, ending] = [false, false];
   let segment: Segment | null = null;
-
   const fail = (fault: Fault) => {
     if (failed) return;
     failed = true;
@@ -96,19 +94,12 @@ export function openEncodedPictures(options: Options, parts: PictureParts = REAL
     output: onChunk,
     error: (error) => fail({ part: 'encoder', error }),
   });
-  try {
-    if (mustFail(head.track, 'configure'))
-      throw new DOMException('The configuration was refused.', 'NotSupportedError');
-    encoder.configure(chosen.encoder);
-  } catch (error) {
-    if (encoder.state !== 'closed') encoder.close();
-    throw error;
-  }
-  segment = parts.openFile({ ...head, index: options.nextIndex() }, options.files, options.nextIndex, fail);
+  configure(encoder, chosen.encoder, head.track);
+  const file = { ...head, index: options.nextIndex() };
+  segment = parts.openFile(file, options.files, options.nextIndex, fail);
 
-  const give = (make: () => VideoFrame, tUs: number, keyFrame: boolean, repeated: boolean) => {
+  const give = (make: () => VideoFrame, keyFrame: boolean) => {
     let picture: VideoFrame | null = null;
-    inside.set(tUs, { givenMs: parts.nowMs(), repeated });
     try {
       picture = make();
       if (mustFail(head.track, 'encoder')) encoder.close();
@@ -121,45 +112,36 @@ export function openEncodedPictures(options: Options, parts: PictureParts = REAL
   };
 
   return {
-    source,
-    chosen,
-    isFree: () => !failed && !ending && composing === null && encoder.encodeQueueSize < QUEUE,
+    ...{ source, chosen },
+    isFree: () => !failed && !ending && turns.isOver() && encoder.encodeQueueSize < QUEUE,
     queue: () => encoder.encodeQueueSize,
+    ...{ bytes: segment.bytes, unwritten: segment.unwritten },
     encode: (picture, { tUs, keyFrame, repeated, kept }) => {
+      inside.set(tUs, { givenMs: parts.nowMs(), repeated });
       const { cut } = framing;
-      if (cut) return give(() => cut(picture, tUs, kept), tUs, keyFrame, repeated);
+      if (cut) return give(() => cut(picture, tUs, kept), keyFrame);
       // Bars are drawn into one memory: the next picture waits until this one has left it.
       const own = picture.clone();
-      const turn = (composing ?? Promise.resolve())
-        .then(() => framing.compose(own, tUs, kept))
-        .then(
-          (composed) => give(() => composed, tUs, keyFrame, repeated),
-          (error) => fail({ part: 'encoder', error }),
-        )
-        .finally(() => {
+      turns.take(async () => {
+        try {
+          const composed = await framing.compose(own, tUs, kept);
+          inside.set(tUs, { givenMs: parts.nowMs(), repeated });
+          give(() => composed, keyFrame);
+        } catch (error) {
+          fail({ part: 'encoder', error });
+        } finally {
           own.close();
-          if (composing === turn) composing = null;
-          options.onFree();
-        });
-      composing = turn;
+        }
+      });
     },
-    bytes: () => segment.bytes(),
-    unwritten: () => segment.unwritten(),
     end: async () => {
       ending = true;
-      await composing;
-      try {
-        if (mustFail(head.track, 'flush'))
-          throw new DOMException('The encoder could not be emptied.', 'EncodingError');
-        if (!failed && encoder.state === 'configured') await encoder.flush();
-      } catch (error) {
-        fail({ part: 'encoder', error });
-      }
-      if (encoder.state !== 'closed') encoder.close();
+      await turns.last();
+      const fault = await emptied(encoder, head.track, !failed);
+      if (fault) fail(fault);
       await segment.close();
-      const lost = [...inside.values()];
-      const repeated = lost.filter((one) => one.repeated).length;
-      return { encoded: lost.length - repeated + segment.lost(), repeated };
+      const repeated = [...inside.values()].filter((one) => one.repeated).length;
+      return { encoded: inside.size - repeated + segment.lost(), repeated };
     },
   };
 }
@@ -168,4 +150,48 @@ function packetOf(chunk: EncodedVideoChunk): Packet {
   const data = new Uint8Array(chunk.byteLength);
   chunk.copyTo(data);
   return { data, key: chunk.type === 'key', tUs: chunk.timestamp, durationUs: chunk.duration ?? 0 };
+}
+
+/** One after the other. @param onOver called after each */
+function openTurns(onOver: () => void) {
+  let last: Promise<void> | null = null;
+  return {
+    isOver: () => last === null,
+    last: async () => {
+      await last;
+    },
+    take: (work: () => Promise<void>) => {
+      const turn = (last ?? Promise.resolve()).then(work).then(() => {
+        if (last === turn) last = null;
+        onOver();
+      });
+      last = turn;
+    },
+  };
+}
+
+/** @throws what it says; it is closed then */
+function configure(encoder: VideoEncoder, config: VideoEncoderConfig, track: string): void {
+  try {
+    if (mustFail(track, 'configure'))
+      throw new DOMException('The configuration was refused.', 'NotSupportedError');
+    encoder.configure(config);
+  } catch (error) {
+    if (encoder.state !== 'closed') encoder.close();
+    throw error;
+  }
+}
+
+/** Closes an encoder, also one that is closed already. @param isWell whether its last packets are wanted first */
+async function emptied(encoder: VideoEncoder, track: string, isWell: boolean): Promise<Fault | null> {
+  try {
+    if (mustFail(track, 'flush'))
+      throw new DOMException('The encoder could not be emptied.', 'EncodingError');
+    if (isWell && encoder.state === 'configured') await encoder.flush();
+    return null;
+  } catch (error) {
+    return { part: 'encoder', error };
+  } finally {
+    if (encoder.state !== 'closed') encoder.close();
+  }
 }

@@ -1,14 +1,15 @@
 import { newSegmentId } from '@/core/base/ids';
 import { type Size, sameSize } from '@/core/base/sizes';
 import type { Detail } from '@/core/recording/less-detail';
-import { afterFailure, type Replacement } from '@/core/recording/replacement';
+import type { Replacement } from '@/core/recording/replacement';
 import type { SegmentHead } from '@/core/recording/take';
 import type { VideoSettings } from '../messages';
 import { type EncodedPictures, openEncodedPictures, type PictureParts } from './encoded-pictures';
+import { openEncodingChoice } from './encoding-choice';
 import type { Fault } from './fault';
 import type { Recording } from './recording';
 import type { SourceClock } from './source-clock';
-import { type ChosenVideo, chooseVideo, lesser } from './video-config';
+import { type ChosenVideo, chooseVideo } from './video-config';
 
 /**
  * Writes a picture track as one encoded segment after the other: a new one for another size, for less detail, and for an encoder or a
@@ -27,8 +28,6 @@ export type PictureWriter = {
   readonly chosen: () => ChosenVideo | null;
   readonly bytes: () => number;
   readonly unwritten: () => number;
-  /** Whether it has given up: everything it tried has failed. */
-  readonly hasEnded: () => boolean;
   /** Resolves when no segment is being exchanged. */
   readonly settled: () => Promise<void>;
   readonly close: () => Promise<void>;
@@ -55,96 +54,98 @@ type Options = {
   onProblem: (error: unknown) => void;
 };
 
-const sameDetail = (a: Detail, b: Detail) => a.hint === b.hint && a.scale === b.scale;
-
-/** What the rig asks for, or what is left of it after failures. */
-function afterAll(settings: VideoSettings, way: Replacement): VideoSettings {
-  if (way === 'same') return settings;
-  const safer: VideoSettings = { ...settings, hardware: 'prefer-software', level: null };
-  if (way === 'software' || !settings.otherCodec) return safer;
-  return { ...safer, codec: settings.otherCodec, profile: 'automatic', rateControl: 'average' };
+/** One change of segments at a time. */
+function openChanges(onProblem: (error: unknown) => void) {
+  let changing: Promise<void> | null = null;
+  return {
+    isOn: () => changing !== null,
+    /** @param change what it returns is done when nothing is being changed any more */
+    make: (change: () => Promise<() => void>) => {
+      changing = change()
+        .catch((error) => () => onProblem(error))
+        .then((after) => {
+          changing = null;
+          after();
+        });
+    },
+    settled: async () => {
+      while (changing) await changing;
+    },
+  };
 }
+
+/** The segment that is written now, and the bytes of all before it. */
+function openCurrent(options: Options, parts?: PictureParts) {
+  const { role, clock } = options;
+  let current: EncodedPictures | null = null;
+  let closedBytes = 0;
+  return {
+    get: () => current,
+    begin: (size: Size, chosen: ChosenVideo, settings: VideoSettings, onFault: (fault: Fault) => void) => {
+      const take = options.recording();
+      if (!take) return;
+      const { offsetUs, how } = clock.offset();
+      const startUs = Math.max(0, Math.round(options.startUs()));
+      current = openEncodedPictures(
+        {
+          ...{ source: size, chosen, settings, files: take.files },
+          head: {
+            ...{ id: newSegmentId(), track: role, startUs, configuration: configurationOf(size, chosen) },
+            ...{ encoderDelayUs: 0, offsetUs, offsetHow: how, continues: false },
+          },
+          nextIndex: () => take.nextIndex(role),
+          ...{ onPacket: options.onPacket, onFree: options.onFree, onFault },
+        },
+        parts,
+      );
+    },
+    end: async () => {
+      const ending = current;
+      if (!ending) return;
+      const lost = await ending.end();
+      closedBytes += ending.bytes();
+      current = null;
+      options.onLost(lost);
+    },
+    bytes: () => closedBytes + (current?.bytes() ?? 0),
+  };
+}
+
+const configurationOf = (size: Size, chosen: ChosenVideo): SegmentHead['configuration'] => ({
+  type: 'video',
+  codec: chosen.encoder.codec,
+  width: chosen.encoder.width,
+  height: chosen.encoder.height,
+  bitrateKbps: chosen.bitrateKbps,
+  textHint: chosen.textHint,
+  sourceWidth: size.width,
+  sourceHeight: size.height,
+});
 
 export function openPictureWriter(
   options: Options,
   parts?: PictureParts,
   choose: typeof chooseVideo = chooseVideo,
 ): PictureWriter {
-  const { role, settings, clock } = options;
-  let current: EncodedPictures | null = null;
-  let detail: Detail = { hint: true, scale: 1 };
-  let way: Replacement = 'same';
-  let prepared: { size: Size; chosen: ChosenVideo } | null = null;
-  let preparing: Size | null = null;
-  let changing: Promise<void> | null = null;
+  const choice = openEncodingChoice(options.role, options.settings, choose);
+  const segment = openCurrent(options, parts);
+  const changes = openChanges(options.onProblem);
   let closed = false;
-  let closedBytes = 0;
-  const failuresUs: number[] = [];
 
-  const chooseFor = (size: Size) => choose(role, size, lesser(afterAll(settings, way), size, detail));
+  const begin = (size: Size, chosen: ChosenVideo) =>
+    segment.begin(size, chosen, choice.settings(), (fault) => exchange(size, fault));
 
-  const begin = (size: Size, chosen: ChosenVideo) => {
-    const take = options.recording();
-    if (!take) return;
-    const { offsetUs, how } = clock.offset();
-    const head: Omit<SegmentHead, 'index'> = {
-      id: newSegmentId(),
-      track: role,
-      startUs: Math.max(0, Math.round(options.startUs())),
-      configuration: {
-        type: 'video',
-        codec: chosen.encoder.codec,
-        width: chosen.encoder.width,
-        height: chosen.encoder.height,
-        bitrateKbps: chosen.bitrateKbps,
-        textHint: chosen.textHint,
-        sourceWidth: size.width,
-        sourceHeight: size.height,
-      },
-      encoderDelayUs: 0,
-      offsetUs,
-      offsetHow: how,
-      continues: false,
-    };
-    current = openEncodedPictures(
-      {
-        ...{ head, source: size, chosen, settings: afterAll(settings, way), files: take.files },
-        nextIndex: () => take.nextIndex(role),
-        onPacket: options.onPacket,
-        onFree: options.onFree,
-        onFault: (fault) => exchange(size, fault),
-      },
-      parts,
-    );
-  };
-
-  const end = async () => {
-    const ending = current;
-    if (!ending) return;
-    const lost = await ending.end();
-    closedBytes += ending.bytes();
-    current = null;
-    options.onLost(lost);
-  };
-
-  /**
-   * Ends the present segment and begins another, in ever other ways until one works or all have failed.
-   * @param met the fault that is the reason for it
-   * @returns what was done about the last fault that was met
-   */
+  /** Ends the present segment and begins another, in ever other ways until one works or all have failed. @param met why */
   const replace = async (size: Size, met?: Fault): Promise<Mended | null> => {
     let fault = met;
     for (;;) {
-      if (fault) {
-        failuresUs.push(options.nowUs());
-        way = afterFailure(failuresUs, settings.otherCodec !== undefined);
-      }
-      await end();
+      const by = fault ? choice.meet(options.nowUs()) : choice.way();
+      await segment.end();
       if (closed) return null;
-      if (way === 'end') return fault ? { fault, by: way } : null;
+      if (by === 'end') return fault ? { fault, by } : null;
       try {
-        begin(size, await chooseFor(size));
-        return fault ? { fault, by: way } : null;
+        begin(size, await choice.forSize(size));
+        return fault ? { fault, by } : null;
       } catch (error) {
         fault = { part: 'encoder', error };
       }
@@ -153,63 +154,49 @@ export function openPictureWriter(
 
   const exchange = (size: Size, met?: Fault) => {
     if (closed) return;
-    if (changing) {
-      // The new one has failed before it was in use.
-      if (met) void changing.then(() => exchange(size, met));
-      return;
-    }
-    changing = replace(size, met)
-      .catch((error) => {
-        options.onProblem(error);
-        return null;
-      })
-      .then((mended) => {
-        changing = null;
-        if (mended) options.onMended(mended);
-        options.onFree();
+    if (!changes.isOn())
+      changes.make(async () => {
+        const mended = await replace(size, met);
+        return () => {
+          if (mended) options.onMended(mended);
+          options.onFree();
+        };
       });
+    // The new one has failed before it was in use.
+    else if (met) void changes.settled().then(() => exchange(size, met));
   };
 
   return {
-    prepare: (size) => {
-      if (preparing && sameSize(preparing, size)) return;
-      preparing = size;
-      chooseFor(size).then((chosen) => {
-        prepared = { size, chosen };
-      }, options.onProblem);
-    },
+    prepare: (size) => choice.prepare(size, options.onProblem),
     forSize: (size) => {
-      if (way === 'end' || changing || closed) return null;
+      if (choice.way() === 'end' || changes.isOn() || closed) return null;
+      const current = segment.get();
       if (current && sameSize(current.source, size)) return current;
-      const ready = !current && prepared && sameSize(prepared.size, size) ? prepared : null;
+      const ready = current ? null : choice.prepared(size);
       // The usual case, chosen while the source was only watched, begins in this very moment.
       if (ready)
         try {
-          begin(size, ready.chosen);
+          begin(size, ready);
         } catch (error) {
           exchange(size, { part: 'encoder', error });
         }
       else exchange(size);
-      return changing ? null : current;
+      return changes.isOn() ? null : segment.get();
     },
-    lower: (next) => {
-      if (sameDetail(detail, next)) return;
-      detail = next;
-      if (current) exchange(current.source);
+    lower: (detail) => {
+      const current = segment.get();
+      if (choice.lower(detail) && current) exchange(current.source);
     },
-    current: () => (changing ? null : current),
-    detail: () => detail,
-    chosen: () => current?.chosen ?? prepared?.chosen ?? null,
-    bytes: () => closedBytes + (current?.bytes() ?? 0),
-    unwritten: () => current?.unwritten() ?? 0,
-    hasEnded: () => way === 'end',
-    settled: async () => {
-      while (changing) await changing;
-    },
+    current: () => (changes.isOn() ? null : segment.get()),
+    detail: choice.detail,
+    chosen: () => segment.get()?.chosen ?? choice.prepared(),
+    bytes: segment.bytes,
+    unwritten: () => segment.get()?.unwritten() ?? 0,
+    settled: changes.settled,
     close: async () => {
-      while (changing) await changing;
+      await changes.settled();
       closed = true;
-      await end();
+      await segment.end();
     },
   };
 }

@@ -1,27 +1,9 @@
-import { isTreated } from '@/core/audio/treatment';
 import { ProblemError } from '@/core/base/problem';
-import { chooseCodec, type EncoderSpeed, otherCodec } from '@/core/encoding/encoder-speed';
-import { soundChannels } from '@/core/encoding/rate';
 import type { TakeEnd, TakeEvent, TakeHead } from '@/core/recording/take';
 import type { Rig } from '@/core/rig/rig';
-import {
-  type AttachSettings,
-  FromRecorder,
-  type MediaRole,
-  PROTOCOL,
-  type SoundSettings,
-  type ToRecorder,
-  type VideoSettings,
-} from './messages';
+import { attachSettings, type Known } from './attach-settings';
+import { FromRecorder, type MediaRole, PROTOCOL, type ToRecorder } from './messages';
 import type { OpenSource } from './sources';
-
-/** What was measured here before. */
-export type Known = {
-  /** Of the encoders, at the picture's size. */
-  speeds?: readonly EncoderSpeed[];
-  /** Time of a picture with the text hint. */
-  hintMs?: number;
-};
 
 /** The recorder as the page sees it. Needs no React and no server: takes go to the journal. */
 export type Recorder = {
@@ -67,30 +49,27 @@ function labSegmentLength(): { segmentUs?: number } {
 /** Now, in the page's monotonic clock. */
 export const pageNowUs = (): number => performance.now() * 1000;
 
-export function openRecorder(): Recorder {
-  const worker = new Worker(new URL('./worker/recorder.worker.ts', import.meta.url), {
-    type: 'module',
-    name: 'recorder',
-  });
+/** The recorder's worker, and what is said to it and by it. */
+type Line = {
+  say: (message: ToRecorder, transfer?: Transferable[]) => void;
+  /** @returns the function that ends the listening */
+  listen: (listener: (message: FromRecorder) => void) => () => void;
+  /** The next message of a kind, or the one that is meant; a fatal problem ends the waiting. */
+  answer: <T extends FromRecorder['type']>(
+    type: T,
+    meant?: (message: Extract<FromRecorder, { type: T }>) => boolean,
+  ) => Promise<Extract<FromRecorder, { type: T }>>;
+};
+
+/** @param isNews whether a message is passed on */
+function openLine(worker: Worker, isNews: (message: FromRecorder) => boolean): Line {
   const listeners = new Set<(message: FromRecorder) => void>();
-  /** What is read now: a track of our own for each source, which ends without ending the source. */
-  const attached = new Map<MediaRole, { id: number; track: MediaStreamTrack | null }>();
-  let ids = 0;
-  const release = (role: MediaRole) => {
-    attached.get(role)?.track?.stop();
-    attached.delete(role);
-  };
-  const releaseAll = () => {
-    for (const role of [...attached.keys()]) release(role);
+  const tell = (message: FromRecorder) => {
+    for (const listener of [...listeners]) listener(message);
   };
   worker.onmessage = ({ data }: MessageEvent<unknown>) => {
     const message = FromRecorder.parse(data);
-    // The end of a source that was exchanged meanwhile is no news.
-    if (message.type === 'ended') {
-      if (attached.get(message.role)?.id !== message.id) return;
-      release(message.role);
-    }
-    for (const listener of [...listeners]) listener(message);
+    if (isNews(message)) tell(message);
   };
   worker.onerror = (event) => {
     const problem = {
@@ -98,30 +77,43 @@ export function openRecorder(): Recorder {
       message: `The recorder stopped: ${event.message}`,
       hint: 'Reload the page; what was recorded is kept.',
     };
-    for (const listener of [...listeners]) listener({ type: 'problem', problem, fatal: true });
+    tell({ type: 'problem', problem, fatal: true });
   };
-  const say = (message: ToRecorder, transfer: Transferable[] = []) => worker.postMessage(message, transfer);
-  const listen = (listener: (message: FromRecorder) => void) => {
+  const listen: Line['listen'] = (listener) => {
     listeners.add(listener);
     return () => {
       listeners.delete(listener);
     };
   };
-  /** The next message of a kind, or the one that is meant; a fatal problem ends the waiting. */
-  const answer = <T extends FromRecorder['type']>(
-    type: T,
-    meant: (message: Extract<FromRecorder, { type: T }>) => boolean = () => true,
-  ) =>
-    new Promise<Extract<FromRecorder, { type: T }>>((resolve, reject) => {
-      const isMeant = (message: FromRecorder): message is Extract<FromRecorder, { type: T }> =>
-        message.type === type && meant(message as Extract<FromRecorder, { type: T }>);
-      const end = listen((message) => {
-        if (isMeant(message)) resolve(message);
-        else if (message.type === 'problem' && message.fatal) reject(new ProblemError(message.problem));
-        else return;
-        end();
-      });
-    });
+  return {
+    say: (message, transfer = []) => worker.postMessage(message, transfer),
+    listen,
+    answer: (type, meant = () => true) =>
+      new Promise((resolve, reject) => {
+        type Meant = Extract<FromRecorder, { type: typeof type }>;
+        const isMeant = (message: FromRecorder): message is Meant =>
+          message.type === type && meant(message as Meant);
+        const end = listen((message) => {
+          if (isMeant(message)) resolve(message);
+          else if (message.type === 'problem' && message.fatal) reject(new ProblemError(message.problem));
+          else return;
+          end();
+        });
+      }),
+  };
+}
+
+/** What is read now: a track of our own for each source, which ends without ending the source. */
+type Attached = Map<MediaRole, { id: number; track: MediaStreamTrack | null }>;
+
+/** Hands sources to the worker: one after the other, so that none waits there while another is taken. */
+function openHandingOver({ say, answer }: Line, attached: Attached) {
+  let ids = 0;
+  let handing: Promise<unknown> = Promise.resolve();
+  const release = (role: MediaRole) => {
+    attached.get(role)?.track?.stop();
+    attached.delete(role);
+  };
   /** Resolves when the worker has answered, and so listens at this very moment. */
   const listens = async () => {
     const opened = answer('opened');
@@ -129,11 +121,8 @@ export function openRecorder(): Recorder {
     await opened;
   };
   void listens().catch(() => undefined);
-
-  /** The sources that are on their way to the worker: one after the other, so that none waits there while another is taken. */
-  let handing: Promise<unknown> = Promise.resolve();
   const handOver = async (id: number, source: OpenSource, rig: Rig, known: Known): Promise<void> => {
-    const { role, type, clock } = source;
+    const { role, type, clock, sequenced = false } = source;
     // A stream that is on its way to the worker is still read here by the browser itself: a picture that came meanwhile would belong
     // to nobody, and captures have few to give. So it is sent when nothing keeps it waiting.
     await listens();
@@ -141,46 +130,69 @@ export function openRecorder(): Recorder {
     if (attached.get(role)?.id !== id) return;
     const track = source.track.clone();
     attached.set(role, { id, track });
-    // Processors exist in the window only; their far end is handed to the worker, so that no frame passes through here.
-    const processor =
-      type === 'video'
-        ? new MediaStreamTrackProcessor({ track: track as MediaStreamVideoTrack, maxBufferSize: 8 })
-        : new MediaStreamTrackProcessor({ track: track as MediaStreamAudioTrack, maxBufferSize: 200 });
-    const readable = processor.readable as ReadableStream<VideoFrame | AudioData>;
+    const readable = readableOf(type, track);
     const told = answer('attached', (message) => message.id === id);
-    const settings = wishOf(role, rig, known);
-    say(
-      {
-        type: 'attach',
-        source: { id, role, type, clock, sequenced: source.sequenced ?? false, readable },
-        settings,
-      },
-      [readable],
-    );
+    const settings = attachSettings(role, rig, known);
+    say({ type: 'attach', source: { id, role, type, clock, sequenced, readable }, settings }, [readable]);
     const { problem } = await told;
     if (problem) throw new ProblemError(problem);
     source.again?.();
   };
-
   return {
-    listen,
-    attach: (source, rig, known) => {
-      const { role } = source;
+    release,
+    releaseAll: () => {
+      for (const role of [...attached.keys()]) release(role);
+    },
+    attach: (source: OpenSource, rig: Rig, known: Known = {}) => {
       const id = ++ids;
-      release(role);
-      attached.set(role, { id, track: null });
-      const turn = handing.then(() => handOver(id, source, rig, known ?? {}));
+      release(source.role);
+      attached.set(source.role, { id, track: null });
+      const turn = handing.then(() => handOver(id, source, rig, known));
       handing = turn.catch(() => undefined);
       return turn;
     },
+  };
+}
+
+/** Processors exist in the window only; their far end is handed to the worker, so that no frame passes through here. */
+function readableOf(
+  type: OpenSource['type'],
+  track: MediaStreamTrack,
+): ReadableStream<VideoFrame | AudioData> {
+  const processor =
+    type === 'video'
+      ? new MediaStreamTrackProcessor({ track: track as MediaStreamVideoTrack, maxBufferSize: 8 })
+      : new MediaStreamTrackProcessor({ track: track as MediaStreamAudioTrack, maxBufferSize: 200 });
+  return processor.readable as ReadableStream<VideoFrame | AudioData>;
+}
+
+export function openRecorder(): Recorder {
+  const worker = new Worker(new URL('./worker/recorder.worker.ts', import.meta.url), {
+    type: 'module',
+    name: 'recorder',
+  });
+  const attached: Attached = new Map();
+  const line = openLine(worker, (message) => {
+    if (message.type !== 'ended') return true;
+    // The end of a source that was exchanged meanwhile is no news.
+    if (attached.get(message.role)?.id !== message.id) return false;
+    sources.release(message.role);
+    return true;
+  });
+  const { say, answer } = line;
+  const sources = openHandingOver(line, attached);
+  return {
+    listen: line.listen,
+    attach: sources.attach,
     detach: (role) => {
       say({ type: 'detach', role });
-      release(role);
+      sources.release(role);
     },
     preview: (role, port) => say({ type: 'preview', role, port }, [port]),
     sample: (role, port) => say({ type: 'sample', role, port }, [port]),
     previewState: (role, state) => say({ type: 'preview-state', role, state }),
     timestamps: async (role) => {
+      // Screen and camera may ask at the same time: each takes its own.
       const told = answer('timestamps', (message) => message.role === role);
       say({ type: 'timestamps', role });
       return told;
@@ -202,68 +214,18 @@ export function openRecorder(): Recorder {
       const stopped = answer('stopped');
       say({ type: 'stop', atUs: pageNowUs() });
       const { end } = await stopped;
-      releaseAll();
+      sources.releaseAll();
       return end;
     },
     discard: async () => {
       const discarded = answer('discarded');
       say({ type: 'discard' });
       await discarded;
-      releaseAll();
+      sources.releaseAll();
     },
     close: () => {
       say({ type: 'close' });
-      releaseAll();
+      sources.releaseAll();
     },
-  };
-}
-
-function wishOf(role: MediaRole, rig: Rig, known: Known): AttachSettings {
-  if (role === 'screen' || role === 'camera') return { video: videoSettings(role, rig, known) };
-  return { sound: soundSettings(role, rig) };
-}
-
-/** How a rig keeps a sound. */
-export function soundSettings(role: 'voice' | 'app-sound', rig: Rig): SoundSettings {
-  const { voice } = rig;
-  const { codec, sampleRate, voiceKbps, appKbps } = rig.sound;
-  if (role === 'app-sound')
-    return { codec, sampleRate, kbps: appKbps, channels: soundChannels(rig, 'appSound'), treatment: null };
-  const treated = voice?.treated === 'while-recording' && isTreated(voice.treatment);
-  return {
-    codec,
-    sampleRate,
-    kbps: voiceKbps,
-    channels: soundChannels(rig, 'voice'),
-    treatment: treated ? voice.treatment : null,
-  };
-}
-
-function videoSettings(role: 'screen' | 'camera', rig: Rig, known: Known): VideoSettings {
-  const { source: _, ...asked } = rig.picture;
-  const speeds = known.speeds ?? [];
-  const { codec } = chooseCodec(asked, speeds);
-  const picture = {
-    ...asked,
-    codec,
-    otherCodec: asked.codec === 'automatic' ? otherCodec(codec, speeds) : undefined,
-  };
-  if (role === 'screen' || !rig.camera) return { ...picture, measuredHintMs: known.hintMs };
-  return {
-    ...picture,
-    // The camera is small and must never cost the screen its frames: the fastest codec, no larger than it is captured.
-    aim: 'whole',
-    follow: null,
-    fit: 'within',
-    codec: 'h264',
-    otherCodec: 'vp9',
-    profile: 'automatic',
-    level: null,
-    rateControl: 'average',
-    bitrateKbps: null,
-    keyframeEvery: { unit: 'seconds', value: 2 },
-    textHint: 'off',
-    box: rig.camera.size,
-    frameRate: rig.camera.frameRate,
   };
 }

@@ -6,7 +6,7 @@ import { EncoderSpeed } from '@/core/encoding/encoder-speed';
 import { type EncoderKnowledge, planEncoding } from '@/core/encoding/encoding-plan';
 import type { FrameLedger } from '@/core/recording/take';
 import type { Rig } from '@/core/rig/rig';
-import type { Known } from './engine';
+import type { Known } from './attach-settings';
 
 /** What this browser on this machine was seen to need, kept from visit to visit until browser or machine are others. */
 const KEY = 'otter.encoders';

@@ -27,13 +27,15 @@ export const SourceInput = z.object({
 export type SourceInput = z.infer<typeof SourceInput>;
 
 /** How a picture track is encoded. */
-export const VideoSettings = RigDocument.shape.picture.omit({ source: true }).extend({
-  codec: VideoCodec,
-  /** What encodes where this codec fails again and again; undefined where the rig leaves no other open. */
-  otherCodec: VideoCodec.optional(),
-  /** Time of a picture with the text hint as measured here before; undefined when it never was. */
-  measuredHintMs: z.number().positive().optional(),
-});
+export const VideoSettings = RigDocument.shape.picture
+  .omit({ source: true, regions: true, viewer: true, pointer: true })
+  .extend({
+    codec: VideoCodec,
+    /** What encodes where this codec fails again and again; undefined where the rig leaves no other open. */
+    otherCodec: VideoCodec.optional(),
+    /** Time of a picture with the text hint as measured here before; undefined when it never was. */
+    measuredHintMs: z.number().positive().optional(),
+  });
 export type VideoSettings = z.infer<typeof VideoSettings>;
 
 /** How a sound track is kept. */

@@ -31,7 +31,13 @@ it('connects a source anew for how it is encoded, but not for where the camera l
     ROLES.filter((role) => encodingKey(rig, role) !== encodingKey(PRACTICE_RIG, role));
   expect(connected(withValue(PRACTICE_RIG, 'picture.bitrateKbps', 900))).toEqual(['screen']);
   expect(connected(withValue(PRACTICE_RIG, 'camera.place.corner', 'top-left'))).toEqual([]);
-  expect(connected(withValue(PRACTICE_RIG, 'sound.voiceKbps', 128))).toEqual(['voice', 'app-sound']);
+  // What no encoder obeys throws nothing away that was measured: names of regions, where it is watched, the pointer.
+  const region = { name: 'Beds', region: { x: 0, y: 0, width: 320, height: 240 } };
+  expect(connected(withValue(PRACTICE_RIG, 'picture.regions', [region]))).toEqual([]);
+  expect(connected(withValue(PRACTICE_RIG, 'picture.viewer', 'phone'))).toEqual([]);
+  expect(connected(withValue(PRACTICE_RIG, 'picture.pointer', 'hidden'))).toEqual([]);
+  expect(connected(withValue(PRACTICE_RIG, 'sound.voiceKbps', 128))).toEqual(['voice']);
+  expect(connected(withValue(PRACTICE_RIG, 'sound.codec', 'pcm'))).toEqual(['voice', 'app-sound']);
 });
 
 it('wants nothing of a camera beside no picture, nor sound at another speed', () => {
@@ -40,6 +46,10 @@ it('wants nothing of a camera beside no picture, nor sound at another speed', ()
   const lapse = withValue(PRACTICE_RIG, 'picture.speed', { num: 10, den: 1 });
   expect(ROLES.filter((role) => wantedSource(lapse, role))).toEqual(['screen', 'camera']);
   const shared = withValue(PRACTICE_RIG, 'picture.source', { from: 'screen', meant: 'window' });
+  // A window that is shared stays shared at another frame rate.
+  expect(sourceKey(withValue(shared, 'picture.frameRate', { num: 15, den: 1 }), 'screen')).toBe(
+    sourceKey(shared, 'screen'),
+  );
   // What was meant is compared with what was shared; meaning another does not end sharing.
   expect(sourceKey(shared, 'screen')).toBe(
     sourceKey(withValue(shared, 'picture.source', { from: 'screen', meant: 'display' }), 'screen'),

@@ -1,5 +1,6 @@
 import { isSoundOnly } from '@/core/rig/picture-source';
 import { isRealTime, type Rig } from '@/core/rig/rig';
+import { attachSettings } from './attach-settings';
 import type { MediaRole } from './messages';
 
 /** The source that a rig names for a role; undefined where it wants none. */
@@ -17,23 +18,17 @@ export const wantedSource = (rig: Rig, role: MediaRole) =>
 export function sourceKey(rig: Rig, role: MediaRole): string {
   const source = wantedSource(rig, role);
   if (!source) return '';
+  // What somebody shares is compared with what the rig means, and asked for another frame rate while it is shared: nobody picks it again.
+  if (source.from === 'screen') return 'screen';
   const shape = {
     screen: [rig.picture.frameRate],
     camera: [rig.camera?.size, rig.camera?.frameRate],
     voice: [rig.voice?.channels],
     'app-sound': [],
   }[role];
-  // The rig's surface is compared with the shared one; changing it does not end sharing.
-  return JSON.stringify([source.from === 'screen' ? 'screen' : source, shape]);
+  return JSON.stringify([source, shape]);
 }
 
 /** What the encoding of a source depends on: a change needs a new connection to the recorder, and no new source. */
 export const encodingKey = (rig: Rig, role: MediaRole): string =>
-  JSON.stringify(
-    {
-      screen: { ...rig.picture, source: null },
-      camera: { ...rig.camera, place: null },
-      voice: { ...rig.sound, treated: rig.voice?.treated, treatment: rig.voice?.treatment },
-      'app-sound': rig.sound,
-    }[role],
-  );
+  JSON.stringify(attachSettings(role, rig, {}));

@@ -12,7 +12,7 @@ import { givenBy, mostOf, type OpenSource } from './sources';
 const HEARD_EVERY_MS = 2000;
 
 type Reported = {
-  sources: Readonly<Partial<Record<MediaRole, OpenSource>>>;
+  source: (role: MediaRole) => OpenSource | null;
   /** What the rig asks of the camera. */
   cameraSize: () => Size | undefined;
   state: (role: MediaRole) => SourceState | undefined;
@@ -36,14 +36,14 @@ export function openState(source: OpenSource, rig: Rig): SourceState {
 }
 
 /** Puts what the recorder's figures say of open sources into their states, where findings look for it. */
-export function openReports({ sources, cameraSize, state, setState }: Reported): (figures: Figures) => void {
+export function openReports({ source, cameraSize, state, setState }: Reported): (figures: Figures) => void {
   const watches = new Map<MediaRole, { of: OpenSource; watch: ReturnType<typeof watchSource> }>();
   let heardAtMs = 0;
 
   /** What a source really gives, for as long as it is open. */
-  const watchOf = (role: MediaRole, source: OpenSource) => {
+  const watchOf = (role: MediaRole, of: OpenSource) => {
     let own = watches.get(role);
-    if (own?.of !== source) own = { of: source, watch: watchSource() };
+    if (own?.of !== of) own = { of, watch: watchSource() };
     watches.set(role, own);
     return own.watch;
   };
@@ -63,12 +63,12 @@ export function openReports({ sources, cameraSize, state, setState }: Reported):
     // A window that is resized while it is captured.
     const { screen, camera } = video;
     add('screen', { size: screen?.source ?? state('screen')?.size, region: screen?.region ?? undefined });
-    if (sources.voice && levels.voice !== undefined)
-      add('voice', watchOf('voice', sources.voice).sound(levels.voice, nowMs));
+    const [voice, seen] = [source('voice'), source('camera')];
+    if (voice && levels.voice !== undefined) add('voice', watchOf('voice', voice).sound(levels.voice, nowMs));
     const asked = cameraSize();
-    if (sources.camera && camera && asked)
+    if (seen && camera && asked)
       add('camera', {
-        ...watchOf('camera', sources.camera).camera(camera, asked, nowMs),
+        ...watchOf('camera', seen).camera(camera, asked, nowMs),
         size: camera.source ?? state('camera')?.size,
       });
   };

@@ -26,6 +26,8 @@ export type OpenSource = {
   insteadOf?: string;
   /** Makes it give a picture though nothing has changed. */
   again?: () => void;
+  /** Brings an open source to what a changed rig asks of it. */
+  adapt?: (rig: Rig) => Promise<void>;
   close: () => void;
 };
 
@@ -83,6 +85,11 @@ const AS_IT_IS = { echoCancellation: false, noiseSuppression: false, autoGainCon
 const CURSORS = { shown: 'always', hidden: 'never' } as const;
 const DELIVERED: Record<string, Surface> = { monitor: 'display', window: 'window', browser: 'tab' };
 
+const sharedRate = ({ frameRate }: Pick<Rig['picture'], 'frameRate'>) => ({
+  ideal: framesPerSecond(frameRate),
+  max: 60,
+});
+
 /**
  * Lets the user choose a screen in the browser's own picker. Call it from a click.
  * @returns the picture, and its sound when the picker gave one
@@ -97,7 +104,7 @@ export async function openScreen(
     navigator.mediaDevices.getDisplayMedia({
       video: {
         displaySurface: surface,
-        frameRate: { ideal: framesPerSecond(frameRate), max: 60 },
+        frameRate: sharedRate({ frameRate }),
         ...(pointer === 'as-captured' ? {} : { cursor: CURSORS[pointer] }),
       },
       audio: withSound ? { ...AS_IT_IS, suppressLocalAudioPlayback: false } : false,
@@ -125,7 +132,11 @@ export async function openScreen(
       .filter(Boolean)
       .join(' ') || undefined;
   const shared = DELIVERED[String(video.getSettings().displaySurface)];
-  const screen = { ...realSource('screen', 'video', video, remark), shared };
+  const screen: OpenSource = {
+    ...realSource('screen', 'video', video, remark),
+    shared,
+    adapt: ({ picture }) => video.applyConstraints({ frameRate: sharedRate(picture) }),
+  };
   const [audio] = stream.getAudioTracks();
   if (audio) return [screen, realSource('app-sound', 'audio', audio)];
   if (withSound)

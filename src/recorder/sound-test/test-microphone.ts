@@ -1,7 +1,7 @@
 import { SOUND_TEST_S, type SoundTest } from '@/core/recording/sound-test';
 import { type DeviceSource, PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import { PRACTICE_DEVICES, type PracticeDesk } from '@/practice/practice-desk';
-import { soundSettings } from '../engine';
+import { soundSettings } from '../attach-settings';
 import { type OpenSource, openPractice, openSoundDevice } from '../sources';
 import type { KeptSounds } from './kept-tests';
 import { listenTo } from './listen';

@@ -60,32 +60,40 @@ export function TreatmentChoices(props: {
         onToggle={(on) => onChange({ compressor: on ? FIRST_TREATMENT.compressor : null })}
       >
         {compressor && (
-          <>
-            <Amount
-              name="Compressor ratio"
-              value={compressor.ratio}
-              range={[1, 10, 0.5]}
-              text={`${compressor.ratio}:1`}
-              onChange={(ratio) => onChange({ compressor: { ...compressor, ratio } })}
-            />
-            <Amount
-              name="Compressor threshold"
-              value={compressor.thresholdDb}
-              range={[-60, 0, 1]}
-              text={`${String(compressor.thresholdDb).replace('-', '−')} dBFS`}
-              onChange={(thresholdDb) => onChange({ compressor: { ...compressor, thresholdDb } })}
-            />
-            <Amount
-              name="Make-up gain"
-              value={compressor.makeupDb}
-              range={[0, 24, 1]}
-              text={`+${compressor.makeupDb} dB`}
-              onChange={(makeupDb) => onChange({ compressor: { ...compressor, makeupDb } })}
-            />
-          </>
+          <CompressorAmounts of={compressor} onChange={(changed) => onChange({ compressor: changed })} />
         )}
       </Part>
     </fieldset>
+  );
+}
+
+type Compressor = NonNullable<Treatment['compressor']>;
+
+function CompressorAmounts({ of, onChange }: { of: Compressor; onChange: (changed: Compressor) => void }) {
+  return (
+    <>
+      <Amount
+        name="Compressor ratio"
+        value={of.ratio}
+        range={[1, 10, 0.5]}
+        text={`${of.ratio}:1`}
+        onChange={(ratio) => onChange({ ...of, ratio })}
+      />
+      <Amount
+        name="Compressor threshold"
+        value={of.thresholdDb}
+        range={[-60, 0, 1]}
+        text={`${String(of.thresholdDb).replace('-', '−')} dBFS`}
+        onChange={(thresholdDb) => onChange({ ...of, thresholdDb })}
+      />
+      <Amount
+        name="Make-up gain"
+        value={of.makeupDb}
+        range={[0, 24, 1]}
+        text={`+${of.makeupDb} dB`}
+        onChange={(makeupDb) => onChange({ ...of, makeupDb })}
+      />
+    </>
   );
 }
 

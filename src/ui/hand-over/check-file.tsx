@@ -12,7 +12,6 @@ type Checked = { name: string; measured: MeasuredFile | null; problem: Problem |
 /** Any file of this computer against the rules of the chosen place: dropped anywhere on the page, or chosen. */
 export function CheckFile({ destination }: { destination: Destination }) {
   const [checked, setChecked] = useState<Checked | null>(null);
-  const [dragged, setDragged] = useState(false);
   const check = async (file: File) => {
     setChecked({ name: file.name, measured: null, problem: null });
     try {
@@ -21,57 +20,14 @@ export function CheckFile({ destination }: { destination: Destination }) {
       setChecked({ name: file.name, measured: null, problem: problemOf(error) });
     }
   };
-  const latest = useRef(check);
-  latest.current = check;
-  useEffect(() => {
-    const over = (event: DragEvent) => {
-      if (!event.dataTransfer?.types.includes('Files')) return;
-      event.preventDefault();
-      setDragged(true);
-    };
-    const leave = (event: DragEvent) => {
-      if (!event.relatedTarget) setDragged(false);
-    };
-    const drop = (event: DragEvent) => {
-      const [file] = event.dataTransfer?.files ?? [];
-      setDragged(false);
-      if (!file) return;
-      event.preventDefault();
-      void latest.current(file);
-    };
-    window.addEventListener('dragover', over);
-    window.addEventListener('dragleave', leave);
-    window.addEventListener('drop', drop);
-    return () => {
-      window.removeEventListener('dragover', over);
-      window.removeEventListener('dragleave', leave);
-      window.removeEventListener('drop', drop);
-    };
-  }, []);
+  const dragged = useDroppedFile((file) => void check(file));
   const rules = checked?.measured ? checkRules(destination, checked.measured) : [];
-  const broken = rules.filter(({ met }) => !met).length;
   return (
     <section className={dragged ? 'check-file dragged' : 'check-file'} aria-label="Check a file">
       <div className="row">
         <span className="grow">
           {checked ? (
-            <>
-              <b>{checked.name}</b>{' '}
-              {checked.problem ? (
-                <span role="alert">
-                  {checked.problem.message} {checked.problem.hint}
-                </span>
-              ) : checked.measured ? (
-                <span role="status">
-                  {bytesText(checked.measured.bytes)}, for “{destination.name}”:{' '}
-                  {broken === 0
-                    ? `all ${rules.length} rules met.`
-                    : `${broken} of ${rules.length} rules not met.`}
-                </span>
-              ) : (
-                <span role="status">is being measured …</span>
-              )}
-            </>
+            <Outcome of={checked} destination={destination} rules={rules} />
           ) : (
             <span className="mute">
               Would another file be taken by “{destination.name}”? Drop it here, or choose it. It is looked
@@ -94,6 +50,62 @@ export function CheckFile({ destination }: { destination: Destination }) {
       {checked?.measured && <RulesList rules={rules} />}
     </section>
   );
+}
+
+type OutcomeProps = { of: Checked; destination: Destination; rules: ReturnType<typeof checkRules> };
+
+function Outcome({ of: { name, measured, problem }, destination, rules }: OutcomeProps) {
+  const broken = rules.filter(({ met }) => !met).length;
+  return (
+    <>
+      <b>{name}</b>{' '}
+      {problem ? (
+        <span role="alert">
+          {problem.message} {problem.hint}
+        </span>
+      ) : measured ? (
+        <span role="status">
+          {bytesText(measured.bytes)}, for “{destination.name}”:{' '}
+          {broken === 0 ? `all ${rules.length} rules met.` : `${broken} of ${rules.length} rules not met.`}
+        </span>
+      ) : (
+        <span role="status">is being measured …</span>
+      )}
+    </>
+  );
+}
+
+/** Takes files that are dropped anywhere on the page. @returns whether one is being dragged over it */
+function useDroppedFile(onFile: (file: File) => void): boolean {
+  const [dragged, setDragged] = useState(false);
+  const latest = useRef(onFile);
+  latest.current = onFile;
+  useEffect(() => {
+    const over = (event: DragEvent) => {
+      if (!event.dataTransfer?.types.includes('Files')) return;
+      event.preventDefault();
+      setDragged(true);
+    };
+    const leave = (event: DragEvent) => {
+      if (!event.relatedTarget) setDragged(false);
+    };
+    const drop = (event: DragEvent) => {
+      const [file] = event.dataTransfer?.files ?? [];
+      setDragged(false);
+      if (!file) return;
+      event.preventDefault();
+      latest.current(file);
+    };
+    window.addEventListener('dragover', over);
+    window.addEventListener('dragleave', leave);
+    window.addEventListener('drop', drop);
+    return () => {
+      window.removeEventListener('dragover', over);
+      window.removeEventListener('dragleave', leave);
+      window.removeEventListener('drop', drop);
+    };
+  }, []);
+  return dragged;
 }
 
 async function measured(file: File): Promise<MeasuredFile> {

@@ -1,12 +1,18 @@
 'use client';
 
-import { useMutation } from '@tanstack/react-query';
-import { App } from 'antd';
 import { usePathname } from 'next/navigation';
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useRef, useState } from 'react';
+import {
+  createContext,
+  type ReactNode,
+  type RefObject,
+  useCallback,
+  useContext,
+  useEffect,
+  useRef,
+  useState,
+} from 'react';
 import { useStore } from 'zustand';
 import { createStore } from 'zustand/vanilla';
-import { problemOf } from '@/core/base/problem';
 import type { Rig } from '@/core/rig/rig';
 import { type LessonView, STAGES, type Stage } from '@/core/views/lesson';
 import { ARRANGED, type Arrangement } from '@/practice/desk/arrangement';
@@ -18,8 +24,8 @@ import { EditableTitle } from '../fields/editable-title';
 import type { Light } from '../look/light';
 import { Bank } from '../page/bank';
 import { SteppingStones } from '../page/stones';
-import { fetchJson } from '../wire/fetch-json';
 import { RigConflict } from './rig-conflict';
+import { useSavedRig } from './use-saved-rig';
 
 type Room = {
   lesson: LessonView;
@@ -51,8 +57,6 @@ export const useSourceStates = (session: Session | null) =>
 export const useArrangement = (session: Session | null): Arrangement =>
   useStore(session?.store ?? NO_SESSION, ({ arrangement }) => arrangement);
 
-const SAVE_AFTER_MS = 500;
-
 /** Holds what the stages of one lesson share: its rig, and the sources that stay open from set-up to recording. */
 export function LessonRoom({
   lesson: initial,
@@ -63,121 +67,59 @@ export function LessonRoom({
   light: Light;
   children: ReactNode;
 }) {
-  const { message } = App.useApp();
-  const [lesson, setLesson] = useState(initial);
-  const [rig, setRig] = useState(initial.rig);
-  const [session, setSession] = useState<Session | null>(null);
   const [left, setLeft] = useState<readonly Stage[]>([]);
   const leaves = useCallback(
     (stage: Stage) => setLeft((old) => (old.includes(stage) ? old : [...old, stage])),
     [],
   );
-  const latest = useRef(rig);
-  const title = useRef(initial.title);
-  /** The session as it is now, also for a change that is made before it was drawn. */
-  const recording = useRef<Session | null>(null);
   const here = (usePathname()?.split('/').pop() ?? 'set-up') as Stage;
-  /** Of the rig that this tab last saved or read: whoever saved since is not overwritten. */
-  const revision = useRef(initial.rigRevision);
-  const [conflict, setConflict] = useState(false);
-  const save = useMutation({
-    // One after the other: each names the revision that the one before it made.
-    scope: { id: `lesson-${initial.id}` },
-    mutationFn: (change: { rig?: Rig; title?: string }) =>
-      fetchJson<LessonView>('PATCH', `/api/lessons/${initial.id}`, {
-        ...change,
-        ...(change.rig && { rigRevision: revision.current }),
-      }),
-    onSuccess: ({ title, rigRevision }) => {
-      revision.current = rigRevision;
-      setLesson((old) => ({ ...old, title }));
-    },
-    onError: (error) => {
-      const problem = problemOf(error);
-      if (problem.code === 'conflict' && problem.field === 'rig') setConflict(true);
-      else message.error(`Not saved. ${problem.message}`);
-    },
-  });
-
+  const { lesson, rig, latest, changeRig, rename, conflict, keepOurs, follow } = useSavedRig(initial);
   // Cameras and microphones are open only where they are of use.
   const live = here !== 'edit' && here !== 'hand-over';
-  useEffect(() => {
-    startUploader();
-    if (!live || recordingProblem()) return;
-    // One that was left while it recorded is shown again.
-    const opened = keptSession(initial.id) ?? createSession(initial.id, latest.current);
-    const leave = showSession(opened, { id: initial.id, title: title.current });
-    recording.current = opened;
-    setSession(opened);
-    return () => {
-      leave();
-      recording.current = null;
-      setSession(null);
-    };
-  }, [initial.id, live]);
-
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const { mutate } = save;
-  const changeRig = useCallback(
-    (change: (rig: Rig) => Rig) => {
-      latest.current = change(latest.current);
-      setRig(latest.current);
-      recording.current?.setRig(latest.current);
-      clearTimeout(timer.current);
-      timer.current = setTimeout(() => {
-        timer.current = undefined;
-        mutate({ rig: latest.current });
-      }, SAVE_AFTER_MS);
-    },
-    [mutate],
-  );
-
-  // What was changed in the last moment before the page is left is sent on the way out.
-  useEffect(() => {
-    const leave = () => {
-      if (timer.current === undefined) return;
-      clearTimeout(timer.current);
-      timer.current = undefined;
-      const change = { rig: latest.current, rigRevision: revision.current };
-      void fetchJson('PATCH', `/api/lessons/${initial.id}`, change).catch(() => undefined);
-    };
-    window.addEventListener('pagehide', leave);
-    return () => {
-      window.removeEventListener('pagehide', leave);
-      leave();
-    };
-  }, [initial.id]);
-
+  const session = useLessonSession(initial, live, latest, follow);
   return (
     <RoomContext.Provider value={{ lesson, rig, changeRig, session, leaves }}>
       <Bank
         light={light}
-        title={
-          <EditableTitle
-            heading="h1"
-            of="the lesson"
-            title={lesson.title}
-            onChange={(title) => mutate({ title })}
-          />
-        }
+        title={<EditableTitle heading="h1" of="the lesson" title={lesson.title} onChange={rename} />}
       >
         <SteppingStones
           lesson={{ ...lesson, done: [...initial.done, ...left] }}
           here={STAGES.some(({ key }) => key === here) ? here : 'set-up'}
         />
       </Bank>
-      {conflict && (
-        <RigConflict
-          onKeep={async () => {
-            const { rigRevision } = await fetchJson<LessonView>('PATCH', `/api/lessons/${initial.id}`, {
-              rig: latest.current,
-            });
-            revision.current = rigRevision;
-            setConflict(false);
-          }}
-        />
-      )}
+      {conflict && <RigConflict onKeep={keepOurs} />}
       {children}
     </RoomContext.Provider>
   );
+}
+
+/**
+ * The session of a lesson while one of its live stages is shown.
+ * @param latest the rig as it is when a session is opened
+ * @param follow is told the session, for changes that are made before it was drawn
+ */
+function useLessonSession(
+  { id, title }: LessonView,
+  live: boolean,
+  latest: RefObject<Rig>,
+  follow: (session: Session | null) => void,
+): Session | null {
+  const [session, setSession] = useState<Session | null>(null);
+  const named = useRef(title);
+  useEffect(() => {
+    startUploader();
+    if (!live || recordingProblem()) return;
+    // One that was left while it recorded is shown again.
+    const opened = keptSession(id) ?? createSession(id, latest.current);
+    const leave = showSession(opened, { id, title: named.current });
+    follow(opened);
+    setSession(opened);
+    return () => {
+      leave();
+      follow(null);
+      setSession(null);
+    };
+  }, [id, live, latest, follow]);
+  return session;
 }

@@ -39,8 +39,8 @@ const ENCODERS = {
   },
   h264: { args: ours('h264', EVERY_S), crfs: [20, 26, 30, 34] },
   h264Long: { args: ours('h264', LONG_S), crfs: [26, 30, 34] },
-  av1: { args: ours('av1', EVERY_S), crfs: [44, 50, 56] },
-  av1Long: { args: ours('av1', LONG_S), crfs: [44, 50, 56] },
+  av1: { args: ours('av1', EVERY_S), crfs: [44, 50, 56, 62] },
+  av1Long: { args: ours('av1', LONG_S), crfs: [44, 50, 56, 62] },
 } as const;
 type Encoder = keyof typeof ENCODERS;
 

@@ -31,6 +31,35 @@ const REST_MS = 150;
 /** A picture that comes later than this after its time was missed, even when it is still shown. */
 const LATE_US = 50_000;
 
+/** Pictures decoded ahead of the one that is shown. @param toTake a sample's time on the take, µs */
+function openAhead(samples: VideoSampleSink, toTake: (seconds: number) => number) {
+  let ahead: VideoSample[] = [];
+  /** Rings when pictures are used, or not wanted any more. */
+  const taken = newBell();
+  return {
+    clear: () => {
+      for (const sample of ahead) sample.close();
+      ahead = [];
+      taken.ring();
+    },
+    /** Decodes from a place of the file on, a few pictures ahead, for as long as they are wanted. */
+    decode: async (seconds: number, wanted: () => boolean) => {
+      for await (const sample of samples.samples(Math.max(0, seconds))) {
+        while (wanted() && ahead.length >= AHEAD) await taken.next();
+        if (!wanted()) return sample.close();
+        ahead.push(sample);
+      }
+    },
+    /** Takes those that are due, oldest first; they are the caller's. */
+    due: (us: number): VideoSample[] => {
+      const later = ahead.findIndex(({ timestamp }) => toTake(timestamp) > us);
+      const due = ahead.splice(0, later < 0 ? ahead.length : later);
+      if (due.length > 0) taken.ring();
+      return due;
+    },
+  };
+}
+
 /** @param shiftUs added to the file's times to get the take's */
 export function openPictureLane(track: InputVideoTrack, shiftUs: number): PictureLane {
   const samples = new VideoSampleSink(track);
@@ -38,9 +67,7 @@ export function openPictureLane(track: InputVideoTrack, shiftUs: number): Pictur
   const toFile = (us: number) => (us - shiftUs) / 1e6;
   const toTake = (seconds: number) => Math.round(seconds * 1e6) + shiftUs;
   let shown: VideoSample | null = null;
-  let ahead: VideoSample[] = [];
-  /** Rings when pictures that were decoded ahead are used, or not wanted any more. */
-  const taken = newBell();
+  const ahead = openAhead(samples, toTake);
   /** Grows with every new wish: what was begun for an older one is thrown away. */
   let wish = 0;
   let running = 0;
@@ -51,11 +78,6 @@ export function openPictureLane(track: InputVideoTrack, shiftUs: number): Pictur
     if (of !== wish || !sample) return sample?.close();
     shown?.close();
     shown = sample;
-  };
-  const clear = () => {
-    for (const sample of ahead) sample.close();
-    ahead = [];
-    taken.ring();
   };
   const settle = async () => {
     if (!shown || settling !== 0) return;
@@ -87,36 +109,27 @@ export function openPictureLane(track: InputVideoTrack, shiftUs: number): Pictur
       void settle().catch((error) => console.error('What lies about a picture could not be decoded.', error)),
     run: (us) => {
       const mine = ++wish;
-      clear();
+      ahead.clear();
       settling = 0;
       window.clear();
       running = mine;
-      const decode = async () => {
-        for await (const sample of samples.samples(Math.max(0, toFile(us)))) {
-          while (running === mine && ahead.length >= AHEAD) await taken.next();
-          if (running !== mine) {
-            sample.close();
-            return;
-          }
-          ahead.push(sample);
-        }
-      };
-      void decode().catch((error) => console.error('A track could not be decoded further.', error));
+      void ahead
+        .decode(toFile(us), () => running === mine)
+        .catch((error) => console.error('A track could not be decoded further.', error));
     },
     halt: () => {
       running = 0;
-      clear();
+      ahead.clear();
     },
     advance: (us) => {
-      const passed: number[] = [];
-      while (ahead[0] && toTake(ahead[0].timestamp) <= us) {
+      const due = ahead.due(us);
+      for (const sample of due) {
         shown?.close();
-        shown = ahead.shift() ?? null;
-        passed.push(toTake(shown?.timestamp ?? 0));
+        shown = sample;
       }
-      if (passed.length > 0) taken.ring();
-      const seen = us - (passed.at(-1) ?? 0) <= LATE_US ? 1 : 0;
-      return { due: passed.length, missed: Math.max(0, passed.length - seen) };
+      if (due.length === 0) return { due: 0, missed: 0 };
+      const seen = us - toTake(shown?.timestamp ?? 0) <= LATE_US ? 1 : 0;
+      return { due: due.length, missed: due.length - seen };
     },
   };
 }

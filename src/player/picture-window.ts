@@ -23,31 +23,53 @@ const REACH_S = 1;
 /** Decoded pictures are large: 1920×1080 takes 3 MB. */
 const MOST_BYTES = 256e6;
 
+const keyOf = ({ timestamp }: { timestamp: number }) => Math.round(timestamp * 1e6);
+
+/** Pictures that are kept, no more than so many. */
+function openKept(most: number) {
+  /** By the time of its packet in µs, which is the sample's too. */
+  const kept = new Map<number, VideoSample>();
+  return {
+    kept,
+    keep: (sample: VideoSample) => {
+      kept.get(keyOf(sample))?.close();
+      kept.set(keyOf(sample), sample);
+    },
+    /** Lets go of what lies farthest from a time. */
+    trim: (about: number) => {
+      const middle = Math.round(about * 1e6);
+      const near = [...kept.keys()].sort((a, b) => Math.abs(a - middle) - Math.abs(b - middle));
+      near.forEach((timestamp, i) => {
+        if (i < most && Math.abs(timestamp - middle) <= 1.5e6 * REACH_S) return;
+        kept.get(timestamp)?.close();
+        kept.delete(timestamp);
+      });
+    },
+  };
+}
+
 export function openPictureWindow(track: InputVideoTrack): PictureWindow {
   const decoder = openPictureDecoder(track);
   const packets = new EncodedPacketSink(track);
-  /** By the time of its packet in µs, which is the sample's too. */
-  const kept = new Map<number, VideoSample>();
-  const keyOf = ({ timestamp }: { timestamp: number }) => Math.round(timestamp * 1e6);
   const most = Math.max(4, Math.floor(MOST_BYTES / (track.codedWidth * track.codedHeight * 1.5)));
+  const { kept, keep, trim } = openKept(most);
 
-  const keep = (sample: VideoSample) => {
-    kept.get(keyOf(sample))?.close();
-    kept.set(keyOf(sample), sample);
-  };
-  const trim = (about: number) => {
-    const middle = Math.round(about * 1e6);
-    const near = [...kept.keys()].sort((a, b) => Math.abs(a - middle) - Math.abs(b - middle));
-    near.forEach((timestamp, i) => {
-      if (i < most && Math.abs(timestamp - middle) <= 1.5e6 * REACH_S) return;
-      kept.get(timestamp)?.close();
-      kept.delete(timestamp);
-    });
-  };
   const packetAt = async (seconds: number) =>
     (await packets.getPacket(seconds, { metadataOnly: true })) ??
     packets.getFirstPacket({ metadataOnly: true });
   const keyAt = async (seconds: number) => (await packets.getKeyPacket(seconds)) ?? packets.getFirstPacket();
+
+  /** The first and the last picture within a time that are not kept. */
+  const missingWithin = async (from: number, to: number, wanted: () => boolean) => {
+    let missing = null as { first: number; last: number } | null;
+    let packet = await packetAt(from);
+    while (packet && packet.timestamp <= to && wanted()) {
+      const { timestamp } = packet;
+      if (!kept.has(keyOf(packet))) missing = { first: missing?.first ?? timestamp, last: timestamp };
+      packet = await packets.getNextPacket(packet, { metadataOnly: true });
+    }
+    return missing;
+  };
 
   /** Decodes from a keyframe to the picture of a time; keeps what lies at or after `keepFrom`. */
   const run = (
@@ -83,22 +105,11 @@ export function openPictureWindow(track: InputVideoTrack): PictureWindow {
     settle: async (seconds, wanted) => {
       trim(seconds);
       const [from, to] = [Math.max(0, seconds - REACH_S), seconds + REACH_S];
-      let missing: number | null = null;
-      let last = from;
-      for (
-        let packet = await packetAt(from);
-        packet && packet.timestamp <= to && wanted();
-        packet = await packets.getNextPacket(packet, { metadataOnly: true })
-      ) {
-        if (!kept.has(keyOf(packet))) {
-          missing ??= packet.timestamp;
-          last = packet.timestamp;
-        }
-      }
-      if (missing === null || !wanted()) return;
-      const key = await keyAt(missing);
+      const missing = await missingWithin(from, to, wanted);
+      if (!missing || !wanted()) return;
+      const key = await keyAt(missing.first);
       if (!key || !wanted()) return;
-      await run({ key, to: last, keepFrom: from }, () => undefined);
+      await run({ key, to: missing.last, keepFrom: from }, () => undefined);
       trim(seconds);
     },
     clear: () => {

@@ -2,7 +2,7 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import { steppedUs } from '@/core/base/timecode';
 import { at, type Cut, cutLengthUs } from '@/core/cut/cut';
 import { FromPlayer, type PlayerTake, type ToPlayer } from './messages';
-import { openPitch, type Pitch } from './pitch';
+import { openSoundOutput, type SoundOutput } from './sound-output';
 
 export type PlayerState = {
   loaded: boolean;
@@ -52,8 +52,6 @@ export type Player = {
   close: () => void;
 };
 
-/** Time from "play" to the first sound: enough to decode it. */
-const LEAD_S = 0.12;
 const CLOCK_MS = 200;
 
 /** What a browser must have for the separate tracks; without it the plain video is shown. */
@@ -81,123 +79,10 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
   const store = createStore<PlayerState>(() => ({ ...NOT_LOADED, durationUs: cutLengthUs(cut) }));
   const { getState: now, setState: change } = store;
   const say = (message: ToPlayer, transfer: Transferable[] = []) => worker.postMessage(message, transfer);
-  let sound: AudioContext | null = null;
-  let master: GainNode | null = null;
-  let volume = 1;
-  let speed = 1;
-  let pitch: Pitch | null = null;
-  /** The place that is heard at the context's time `at`. */
-  let start = { us: 0, at: 0 };
+  const sound = openSoundOutput();
   let asked = 0;
-  let clockTimer: ReturnType<typeof setInterval> | undefined;
-  const voices = new Set<AudioBufferSourceNode>();
-
-  /** The place that is heard at an instant of the context. */
-  const heardAt = (at: number) =>
-    start.us + (at - (speed === 1 ? 0 : (pitch?.latencyS ?? 0)) - start.at) * 1e6 * speed;
-  const heardUs = () => (sound ? heardAt(sound.currentTime) : start.us);
-
-  /** What the sounds go through: at their own speed straight to the loudspeakers. */
-  const connect = () => {
-    if (!sound || !master) return;
-    master.disconnect();
-    pitch?.node.disconnect();
-    if (speed === 1 || !pitch) master.connect(sound.destination);
-    else {
-      pitch.setSpeed(speed);
-      master.connect(pitch.node).connect(sound.destination);
-    }
-  };
-
-  const tellClock = () => {
-    if (!sound) return;
-    // The output's own clock says which instant of the context is at the loudspeaker now.
-    const { contextTime = 0, performanceTime = 0 } = sound.getOutputTimestamp();
-    const [at, pageMs] =
-      performanceTime > 0 ? [contextTime, performanceTime] : [sound.currentTime, performance.now()];
-    say({ type: 'clock', us: heardAt(at), pageMs, speed });
-    if (heardUs() >= now().durationUs) {
-      pause();
-      change({ positionUs: now().durationUs });
-    }
-  };
-
-  const onSound = (message: Extract<FromPlayer, { type: 'sound' }>) => {
-    if (!sound || !master || message.asked !== asked || !now().playing) return;
-    const buffer = sound.createBuffer(
-      message.planes.length,
-      message.planes[0]?.length ?? 1,
-      message.sampleRate,
-    );
-    message.planes.forEach((plane, i) => {
-      buffer.copyToChannel(plane, i);
-    });
-    const at = start.at + (message.us - start.us) / 1e6 / speed;
-    const late = (sound.currentTime - at) * speed;
-    if (late >= buffer.duration) return;
-    const source = new AudioBufferSourceNode(sound, { buffer, playbackRate: speed });
-    const gain = new GainNode(sound, { gain: 10 ** (message.gainDb / 20) });
-    source.connect(gain).connect(master);
-    source.start(Math.max(at, 0), Math.max(0, late));
-    voices.add(source);
-    source.onended = () => voices.delete(source);
-  };
-
-  worker.onmessage = ({ data }: MessageEvent<unknown>) => {
-    const message = FromPlayer.parse(data);
-    if (message.type === 'loaded') {
-      const { width, height } = message;
-      change({ loaded: true, size: { width, height } });
-    } else if (message.type === 'shown') {
-      const { us, exact, due, missed } = message;
-      if (message.asked !== asked) return;
-      change({ positionUs: us, exact, due: now().due + due, missed: now().missed + missed });
-    } else if (message.type === 'sound') onSound(message);
-    else change({ failure: message.message });
-  };
-  worker.onerror = (event) => change({ failure: event.message });
-
-  /** Counts what was wished of playing: one that was ended while it was made ready does not begin. */
-  let wishes = 0;
-
-  const play = async () => {
-    if (!now().loaded || now().playing) return;
-    const mine = ++wishes;
-    if (!sound || !master) {
-      sound = new AudioContext({ latencyHint: 'interactive' });
-      master = new GainNode(sound, { gain: volume });
-      connect();
-    }
-    if (speed !== 1 && !pitch) {
-      try {
-        pitch = await openPitch(sound, speed);
-      } catch (error) {
-        change({
-          failure: `The playback speed could not be changed: ${error instanceof Error ? error.message : error}`,
-        });
-        return;
-      }
-      connect();
-    }
-    await sound.resume();
-    if (mine !== wishes) return;
-    const us = now().positionUs >= now().durationUs - 50_000 ? 0 : now().positionUs;
-    start = { us, at: sound.currentTime + LEAD_S };
-    change({ playing: true });
-    say({ type: 'play', us, asked: ++asked });
-    tellClock();
-    clockTimer = setInterval(tellClock, CLOCK_MS);
-  };
-
-  const pause = () => {
-    wishes++;
-    if (!now().playing) return;
-    clearInterval(clockTimer);
-    for (const voice of voices) voice.stop();
-    voices.clear();
-    say({ type: 'pause' });
-    change({ playing: false });
-  };
+  hear(worker, store, () => asked, sound);
+  const { play, pause, paused } = openPlaying(store, say, sound, () => ++asked);
 
   const show = (type: 'seek' | 'step', us: number) => {
     change({ positionUs: us, exact: false });
@@ -211,12 +96,7 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
     store,
     play,
     pause,
-    seek: (us) => {
-      const again = now().playing;
-      pause();
-      show('seek', us);
-      if (again) void play();
-    },
+    seek: (us) => void paused(() => show('seek', us)),
     setCut: (next, us) => {
       pause();
       played = next;
@@ -230,23 +110,93 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
       if (take) show('step', steppedUs(now().positionUs, by, take.rate, now().durationUs));
     },
     setSpeed: async (next) => {
-      if (next === speed) return;
-      const again = now().playing;
-      pause();
-      speed = next;
-      connect();
-      if (again) await play();
+      if (next !== sound.speed()) await paused(() => sound.setSpeed(next));
     },
-    setVolume: (next) => {
-      volume = next;
-      // A hundredth of a second, so that nothing clicks.
-      if (sound) master?.gain.setTargetAtTime(next, sound.currentTime, 0.01);
-    },
+    setVolume: sound.setVolume,
     resize: (width, height) => say({ type: 'resize', width, height }),
     close: () => {
-      clearInterval(clockTimer);
+      pause();
       worker.terminate();
-      void sound?.close();
+      sound.close();
     },
   };
+}
+
+/** Playing and pausing. @param nextAsk numbers what is wished of the worker */
+function openPlaying(
+  { getState: now, setState: change }: StoreApi<PlayerState>,
+  say: (message: ToPlayer) => void,
+  sound: SoundOutput,
+  nextAsk: () => number,
+) {
+  let clockTimer: ReturnType<typeof setInterval> | undefined;
+  /** Counts what was wished of playing: one that was ended while it was made ready does not begin. */
+  let wishes = 0;
+
+  const tellClock = () => {
+    say({ type: 'clock', ...sound.atLoudspeaker(), speed: sound.speed() });
+    if (sound.heardUs() < now().durationUs) return;
+    pause();
+    change({ positionUs: now().durationUs });
+  };
+
+  const play = async () => {
+    if (!now().loaded || now().playing) return;
+    const mine = ++wishes;
+    try {
+      await sound.prepare();
+    } catch (error) {
+      const why = error instanceof Error ? error.message : error;
+      return change({ failure: `The playback speed could not be changed: ${why}` });
+    }
+    if (mine !== wishes) return;
+    const us = now().positionUs >= now().durationUs - 50_000 ? 0 : now().positionUs;
+    sound.begin(us);
+    change({ playing: true });
+    say({ type: 'play', us, asked: nextAsk() });
+    tellClock();
+    clockTimer = setInterval(tellClock, CLOCK_MS);
+  };
+
+  const pause = () => {
+    wishes++;
+    if (!now().playing) return;
+    clearInterval(clockTimer);
+    sound.silence();
+    say({ type: 'pause' });
+    change({ playing: false });
+  };
+
+  /** Pauses for a change, and goes on after it. */
+  const paused = async (change: () => void) => {
+    const again = now().playing;
+    pause();
+    change();
+    if (again) await play();
+  };
+  return { play, pause, paused };
+}
+
+/** Follows what the worker tells. @param asked what was wished last: answers to older wishes are no news */
+function hear(
+  worker: Worker,
+  { getState: now, setState: change }: StoreApi<PlayerState>,
+  asked: () => number,
+  sound: SoundOutput,
+): void {
+  worker.onmessage = ({ data }: MessageEvent<unknown>) => {
+    const message = FromPlayer.parse(data);
+    if (message.type === 'loaded') {
+      const { width, height } = message;
+      change({ loaded: true, size: { width, height } });
+    } else if (message.type === 'failed') change({ failure: message.message });
+    else if (message.asked !== asked()) return;
+    else if (message.type === 'sound') {
+      if (now().playing) sound.put(message);
+    } else {
+      const { us, exact, due, missed } = message;
+      change({ positionUs: us, exact, due: now().due + due, missed: now().missed + missed });
+    }
+  };
+  worker.onerror = (event) => change({ failure: event.message });
 }

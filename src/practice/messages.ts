@@ -34,6 +34,8 @@ export const ToPractice = z.discriminatedUnion('type', [
     kind: SoundKind,
     writable: z.instanceof(WritableStream<AudioData>),
   }),
+  /** It gives nothing until `again`: answered when that holds. */
+  z.object({ type: z.literal('hold'), id: z.int() }),
   /** A display that stands still shows itself once more. */
   z.object({ type: z.literal('again'), id: z.int() }),
   z.object({ type: z.literal('close'), id: z.int() }),
@@ -53,6 +55,7 @@ export const FromPractice = z.discriminatedUnion('type', [
   z.object({ type: z.literal('failed'), id: z.int(), problem: Problem }),
   /** A device has gone or come back. */
   z.object({ type: z.literal('devices') }),
+  z.object({ type: z.literal('held'), id: z.int() }),
   /** The device has given its last. */
   z.object({ type: z.literal('closed'), id: z.int() }),
   /** `cueUs`: shared monotonic time (µs since the page's time origin) of the script's first instant. */

@@ -35,6 +35,8 @@ export type PracticeTrack = {
   track: MediaStreamTrack;
   /** Whoever begins to read gets a picture, though nothing has changed: real captures do that automatically. */
   again: () => void;
+  /** Gives nothing more until `again`. */
+  hold: () => Promise<unknown>;
   close: () => void;
 };
 
@@ -112,6 +114,11 @@ export function openPracticeDesk(onDevices?: () => void): PracticeDesk {
     return {
       track: generator,
       again: () => say({ type: 'again', id }),
+      hold: () => {
+        const held = answer('held', id);
+        say({ type: 'hold', id });
+        return held;
+      },
       close: () => {
         // A picture that meets a stopped track on its way is never closed, so the track is stopped after the last one.
         void answer('closed', id).then(() => generator.stop());

@@ -40,6 +40,8 @@ let cues = 0;
 const typeface = loadTypeface();
 const stops = new Map<number, () => void>();
 const agains = new Map<number, () => void>();
+/** Devices that give nothing while they are handed from one reader to the next. */
+const held = new Set<number>();
 type Device = PictureKind | SoundKind;
 /** Which device an open track belongs to. */
 const devices = new Map<number, Device>();
@@ -118,6 +120,7 @@ function hand<T extends VideoFrame | AudioData>(
 function closeDevice(id: number, writer: WritableStreamDefaultWriter): void {
   stops.delete(id);
   agains.delete(id);
+  held.delete(id);
   devices.delete(id);
   void writer
     .close()
@@ -146,6 +149,7 @@ async function openPicture(
   let opened = false;
   let askedFor = false;
   agains.set(id, () => {
+    held.delete(id);
     askedFor = true;
   });
   let timer: ReturnType<typeof setTimeout>;
@@ -171,7 +175,8 @@ async function openPicture(
       const changed = show(stage, itemsOf(kind, frameTimeUs(due, rate) / 1000, given));
       const timestamp = Math.round(cueUs + frameTimeUs(due, rate));
       // A display that was just opened shows itself, changed or not; later it speaks only of changes. A camera never rests.
-      const withheld = fault?.kind === 'stuck' || (fault?.kind === 'fewer' && made++ % fault.oneOf !== 0);
+      const withheld =
+        held.has(id) || fault?.kind === 'stuck' || (fault?.kind === 'fewer' && made++ % fault.oneOf !== 0);
       // What was withheld is shown with the next picture, changed or not.
       if (withheld && changed) opened = false;
       if ((changed || !opened || askedFor || isCamera(kind)) && timestamp > lastUs && !withheld) {
@@ -318,7 +323,10 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
     tell({ type: 'cued', cueUs });
   } else if (message.type === 'arrange') arrangement = message.arrangement;
   else if (message.type === 'close') stops.get(message.id)?.();
-  else if (message.type === 'again') agains.get(message.id)?.();
+  else if (message.type === 'hold') {
+    held.add(message.id);
+    tell({ type: 'held', id: message.id });
+  } else if (message.type === 'again') agains.get(message.id)?.();
   else if (message.type === 'draw') void drawAt(message.kind, message.size, message.atMs);
   else if (message.type === 'end') {
     for (const stop of stops.values()) stop();

@@ -124,7 +124,8 @@ function openHandingOver({ say, answer }: Line, attached: Attached) {
   const handOver = async (id: number, source: OpenSource, rig: Rig, known: Known): Promise<void> => {
     const { role, type, clock, sequenced = false } = source;
     // A stream that is on its way to the worker is still read here by the browser itself: a picture that came meanwhile would belong
-    // to nobody, and captures have few to give. So it is sent when nothing keeps it waiting.
+    // to nobody, and captures have few to give. So the source is asked to wait, and sent when nothing keeps it waiting.
+    await source.hold?.();
     await listens();
     // Nobody wants it any more.
     if (attached.get(role)?.id !== id) return;
@@ -135,8 +136,8 @@ function openHandingOver({ say, answer }: Line, attached: Attached) {
     const settings = attachSettings(role, rig, known);
     say({ type: 'attach', source: { id, role, type, clock, sequenced, readable }, settings }, [readable]);
     const { problem } = await told;
-    if (problem) throw new ProblemError(problem);
     source.again?.();
+    if (problem) throw new ProblemError(problem);
   };
   return {
     release,

@@ -43,31 +43,45 @@ type Options = {
 
 const ENDED = 'source-ended';
 
+/** The source that is open, and its connection to the recorder. */
+function openConnection({ role, recorder, rig, known, setState, onConnected }: Options) {
+  let source: OpenSource | null = null;
+  const attach = (of: OpenSource) => recorder.attach(of, rig(), known(of));
+  return {
+    source: () => source,
+    connect: async (opened: OpenSource) => {
+      await attach(opened);
+      source = opened;
+      setState(openState(opened, rig()));
+      onConnected(opened);
+    },
+    /** Connects the same source anew, for another encoding or another take. */
+    again: async () => {
+      if (source) await attach(source);
+    },
+    disconnect: () => {
+      if (!source) return;
+      recorder.detach(role);
+      source.close();
+      source = null;
+      setState({ state: 'absent' });
+    },
+    /** It has gone by itself: the recorder knows. */
+    gone: () => {
+      source?.close();
+      source = null;
+    },
+  };
+}
+
 export function openSlot(options: Options): Slot {
   const { role, recorder, rig, setState } = options;
-  let source: OpenSource | null = null;
+  const { source, connect, again, disconnect, gone } = openConnection(options);
   /** What the open source was opened for: opened again only when that changed. */
   let openedFor: string | null = null;
   let connectedFor: string | null = null;
   let closed = false;
   const keyNow = () => sourceKey(rig(), role);
-
-  const attach = async (of: OpenSource) => {
-    await recorder.attach(of, rig(), options.known(of));
-  };
-  const connect = async (opened: OpenSource) => {
-    await attach(opened);
-    source = opened;
-    setState(openState(opened, rig()));
-    options.onConnected(opened);
-  };
-  const disconnect = () => {
-    if (!source) return;
-    recorder.detach(role);
-    source.close();
-    source = null;
-    setState({ state: 'absent' });
-  };
 
   const reopen = async (key: string): Promise<void> => {
     openedFor = key;
@@ -89,14 +103,15 @@ export function openSlot(options: Options): Slot {
   const follow = async (): Promise<void> => {
     const [key, settings] = [keyNow(), encodingKey(rig(), role)];
     // A take keeps the sources it has; one that comes late joins it.
-    if (closed || (source && options.isTaking())) return;
-    if (openedFor === key && (connectedFor === settings || !source)) return;
+    const open = source();
+    if (closed || (open && options.isTaking())) return;
+    if (openedFor === key && (connectedFor === settings || !open)) return;
     const before = options.state();
     try {
-      if (source && openedFor === key) {
+      if (open && openedFor === key) {
         recorder.detach(role);
-        await source.adapt?.(rig());
-        await attach(source);
+        await open.adapt?.(rig());
+        await again();
       } else await reopen(key);
       connectedFor = settings;
     } catch (error) {
@@ -107,11 +122,11 @@ export function openSlot(options: Options): Slot {
   };
 
   return {
-    source: () => source,
+    source,
     release: () => {
       const key = keyNow();
       if (closed || options.isTaking() || openedFor === key) return;
-      if (source) openedFor = null;
+      if (source()) openedFor = null;
       disconnect();
       // Said of all at once, so that nobody takes one that waits its turn for one that is not wanted.
       if (key !== '' && !options.state()?.problem && wantedSource(rig(), role)?.from !== 'screen')
@@ -124,21 +139,18 @@ export function openSlot(options: Options): Slot {
       await connect(picked);
       connectedFor = encodingKey(rig(), role);
     },
-    rearm: async () => {
-      if (source) await attach(source);
-    },
+    rearm: again,
     forget: () => {
       openedFor = null;
     },
     ended: () => {
-      source?.close();
-      source = null;
+      gone();
       openedFor = null;
       setState({ state: 'failed', problem: endedProblem(role) });
     },
     close: () => {
       closed = true;
-      source?.close();
+      source()?.close();
     },
   };
 }

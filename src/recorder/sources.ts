@@ -24,6 +24,8 @@ export type OpenSource = {
   channels?: number;
   /** Name of the device that was preferred and is not there. */
   insteadOf?: string;
+  /** Gives nothing more until `again`, where it can wait. */
+  hold?: () => Promise<unknown>;
   /** Makes it give a picture though nothing has changed. */
   again?: () => void;
   /** Brings an open source to what a changed rig asks of it. */

@@ -92,37 +92,59 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
         </Flex>
       )}
       {placed && cameraSize && states.camera?.state === 'open' && (
-        <div
-          className="cam"
-          style={{
-            left: share(placed.at.x, size.width),
-            top: share(placed.at.y, size.height),
-            width: share(placed.at.width, size.width),
-            height: share(placed.at.height, size.height),
-            borderRadius: `${share(placed.radius, placed.at.width)} / ${share(placed.radius, placed.at.height)}`,
-            transform: rig.camera?.place.mirror !== mirrored ? 'scaleX(-1)' : undefined,
-          }}
-        >
-          <Live
-            session={session}
-            track="camera"
-            label="Live camera"
-            className="whole"
-            style={sourceStyle(placed, cameraSize)}
-            wall={placed.key}
-          />
-          {placed.border && (
-            <i
-              className="over"
-              style={{
-                borderRadius: 'inherit',
-                boxShadow: `inset 0 0 0 ${(100 * placed.border.px) / size.width}cqw ${placed.border.colour}`,
-              }}
-            />
-          )}
-        </div>
+        <CameraOver
+          placed={placed}
+          within={size}
+          camera={cameraSize}
+          mirrored={rig.camera?.place.mirror !== mirrored}
+          session={session}
+        />
       )}
       {children}
+    </div>
+  );
+}
+
+type CameraProps = {
+  placed: ReturnType<typeof placeCamera>;
+  /** The picture that it lies in. */
+  within: Size;
+  camera: Size;
+  mirrored: boolean;
+  session: Session | null;
+};
+
+function CameraOver({ placed, within: size, camera, mirrored, session }: CameraProps) {
+  const { at, radius, border } = placed;
+  return (
+    <div
+      className="cam"
+      style={{
+        left: share(at.x, size.width),
+        top: share(at.y, size.height),
+        width: share(at.width, size.width),
+        height: share(at.height, size.height),
+        borderRadius: `${share(radius, at.width)} / ${share(radius, at.height)}`,
+        transform: mirrored ? 'scaleX(-1)' : undefined,
+      }}
+    >
+      <Live
+        session={session}
+        track="camera"
+        label="Live camera"
+        className="whole"
+        style={sourceStyle(placed, camera)}
+        wall={placed.key}
+      />
+      {border && (
+        <i
+          className="over"
+          style={{
+            borderRadius: 'inherit',
+            boxShadow: `inset 0 0 0 ${(100 * border.px) / size.width}cqw ${border.colour}`,
+          }}
+        />
+      )}
     </div>
   );
 }

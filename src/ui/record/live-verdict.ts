@@ -72,11 +72,10 @@ export function liveVerdict(
     };
   // Who is about to be interrupted must know it, whatever else there is to say.
   const elapsedS = (context.figures?.elapsedUs ?? 0) / 1e6;
-  const left = (lengthS: number) => clockText(Math.max(0, lengthS - elapsedS) * 1e6);
   if (limits.lengthS !== null && isNear(limits.lengthS - elapsedS, limits.lengthS))
     return {
       kind: 'warn',
-      sentence: `The take ends automatically in ${left(limits.lengthS)}.`,
+      sentence: `The take ends automatically in ${leftText(limits.lengthS, elapsedS)}.`,
       detail: `Its limit is ${lengthText(limits.lengthS)}. ${lost}`.trim(),
     };
   if (screen && isSeenLoss(screen.dropped, screen.arrived))
@@ -92,13 +91,18 @@ export function liveVerdict(
       sentence: `The browser’s storage is full in ${roomText({ seconds: roomS })}.`,
       detail: 'The take will end automatically, complete. Free some space on this disk.',
     };
-  const planned =
-    plannedLengthS !== null && isNear(plannedLengthS - elapsedS, plannedLengthS)
-      ? plannedLengthS > elapsedS
-        ? `${left(plannedLengthS)} left of the planned length ·  `
-        : 'longer than planned · '
-      : '';
+  const planned = plannedText(plannedLengthS, elapsedS);
   return { kind: 'good', sentence: `Recording. ${lost}`.trim(), detail: planned + detail || undefined };
+}
+
+const leftText = (lengthS: number, elapsedS: number) => clockText(Math.max(0, lengthS - elapsedS) * 1e6);
+
+/** How a take stands to its planned length, near its end and after it. */
+function plannedText(plannedS: number | null, elapsedS: number): string {
+  if (plannedS === null || !isNear(plannedS - elapsedS, plannedS)) return '';
+  return plannedS > elapsedS
+    ? `${leftText(plannedS, elapsedS)} left of the planned length ·  `
+    : 'longer than planned · ';
 }
 
 const droppedText = (dropped: number): string =>

@@ -45,23 +45,13 @@ export function RecordStage() {
 }
 
 function Recording({ session }: { session: Session }) {
-  const { lesson, rig, leaves } = useRoom();
-  const router = useRouter();
+  const { lesson, rig } = useRoom();
   const [finding] = useFindings();
   const snapshot = useSelector(session.actor, (state) => state);
   const { context } = snapshot;
   const taking = snapshot.matches('taking');
   const busy =
     taking || snapshot.matches('starting') || snapshot.matches('stopping') || snapshot.matches('discarding');
-  const stoppedTake = snapshot.matches('stopped') ? context.takeId : null;
-
-  /** Where somebody wanted to go who has chosen to stop first. */
-  const goAfterStop = useRef<(() => void) | null>(null);
-  const stopAndGo = (go: () => void) => {
-    goAfterStop.current = go;
-    session.actor.send({ type: 'STOP' });
-  };
-
   const scheduled = useScheduled(lesson.id);
   const stop = finding?.weight === 'stop' ? finding.sentence : null;
   // A list that is kept to stays where it is while the take before it is being closed.
@@ -69,23 +59,7 @@ function Recording({ session }: { session: Session }) {
   const isAwaited = scheduled.list.some(({ state }) => state === 'waiting');
   useWakeLock(busy || snapshot.matches('countdown') || isAwaited);
 
-  const { afterStop } = rig;
-  useEffect(() => {
-    if (!stoppedTake) return;
-    leaves('set-up');
-    leaves('record');
-    if (goAfterStop.current) {
-      session.actor.send({ type: 'AGAIN' });
-      goAfterStop.current();
-      goAfterStop.current = null;
-      return;
-    }
-    // Whoever waits for the next take of a list stays here.
-    if (afterStop === 'next-take' || isAwaited) session.actor.send({ type: 'AGAIN' });
-    else if (afterStop === 'hand-over') router.push(`/lessons/${lesson.id}/hand-over?take=${stoppedTake}`);
-    else router.push(`/takes/${stoppedTake}${afterStop === 'plain-video' ? '?then=plain' : ''}`);
-  }, [stoppedTake, router, afterStop, isAwaited, session, lesson.id, leaves]);
-
+  const stopAndGo = useAfterStop(session, isAwaited);
   const states = useSourceStates(session);
   const away = Object.entries(states).flatMap(([role, { state, problem }]) =>
     state === 'failed' && problem ? [{ role: role as MediaRole, problem }] : [],
@@ -140,4 +114,38 @@ function RecordingSign({ paused }: { paused: boolean }) {
       {paused ? 'Paused' : 'Recording'}
     </span>
   );
+}
+
+/**
+ * Goes where the rig says when a take has ended, or where somebody wanted to go who has chosen to stop first.
+ * @param isAwaited whoever waits for the next take of a list stays here
+ * @returns stops the take and goes on after it
+ */
+function useAfterStop(session: Session, isAwaited: boolean): (go: () => void) => void {
+  const { lesson, rig, leaves } = useRoom();
+  const router = useRouter();
+  const stoppedTake = useSelector(session.actor, (state) =>
+    state.matches('stopped') ? state.context.takeId : null,
+  );
+  const goAfterStop = useRef<(() => void) | null>(null);
+  const { afterStop } = rig;
+  useEffect(() => {
+    if (!stoppedTake) return;
+    leaves('set-up');
+    leaves('record');
+    if (goAfterStop.current) {
+      session.actor.send({ type: 'AGAIN' });
+      goAfterStop.current();
+      goAfterStop.current = null;
+      return;
+    }
+    if (afterStop === 'next-take' || isAwaited) session.actor.send({ type: 'AGAIN' });
+    else if (afterStop === 'hand-over') router.push(`/lessons/${lesson.id}/hand-over?take=${stoppedTake}`);
+    else router.push(`/takes/${stoppedTake}${afterStop === 'plain-video' ? '?then=plain' : ''}`);
+  }, [stoppedTake, router, afterStop, isAwaited, session, lesson.id, leaves]);
+
+  return (go) => {
+    goAfterStop.current = go;
+    session.actor.send({ type: 'STOP' });
+  };
 }

@@ -2,8 +2,10 @@
 
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { problemOf } from '@/core/base/problem';
+import type { Size } from '@/core/base/sizes';
 import { type BitrateMarks, bitrateMarks } from '@/core/encoding/bitrate-marks';
 import { chooseCodec } from '@/core/encoding/encoder-speed';
+import type { Rig } from '@/core/rig/rig';
 import { measuredSpeeds, rememberSpeeds } from '@/recorder/headroom';
 import type { Crop } from '@/recorder/probe/messages';
 import { probeMarks, probeSpeeds } from '@/recorder/probe/probe';
@@ -23,6 +25,13 @@ export type Measured = {
 /** Nobody changes anything for so long: then what is not known of this choice is measured. */
 const IDLE_MS = 3000;
 
+/** What a measurement holds for, as one text. */
+const encodingText = (
+  size: Size | undefined,
+  { aim, box, fit, frameRate, codec, profile, rateControl, quantizer, textHint }: Rig['picture'],
+): string =>
+  JSON.stringify([size, { aim, box, fit, frameRate, codec, profile, rateControl, quantizer, textHint }]);
+
 /** Measures this browser's encoders at the picture's size, and what bitrates do to what is being captured. */
 export function useMeasuring() {
   const { rig, session } = useRoom();
@@ -31,11 +40,7 @@ export function useMeasuring() {
   const [doing, setDoing] = useState<'encoders' | 'picture' | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const running = useRef<AbortController>(undefined);
-  const { aim, box, fit, frameRate, codec, profile, rateControl, quantizer, textHint } = rig.picture;
-  const key = JSON.stringify([
-    picture,
-    { aim, box, fit, frameRate, codec, profile, rateControl, quantizer, textHint },
-  ]);
+  const key = encodingText(picture, rig.picture);
   const latest = useRef({ rig, picture, session, key });
   latest.current = { rig, picture, session, key };
 

@@ -5,6 +5,7 @@ import { scaleLog } from 'd3-scale';
 import { useEffect, useRef } from 'react';
 import { bitrateText } from '@/core/base/figures';
 import { framesPerSecond } from '@/core/base/rational';
+import type { BitrateMarks } from '@/core/encoding/bitrate-marks';
 import { megabytesPerMinute } from '@/core/encoding/rate';
 import type { Crop } from '@/recorder/probe/messages';
 import { Reason } from '../../fields/reasons';
@@ -28,28 +29,13 @@ export function BitrateSlider() {
   const marks = measuring.measured?.marks;
   const breaks = marks?.legibilityKbps ?? null;
   const nothing = marks?.saturationKbps ?? null;
-  const percent = (value: number) => `${toShare(value) * 100}%`;
   const megabytes = megabytesPerMinute(kbps);
   const { width, height } = picture ?? { width: 1280, height: 720 };
   const perPixel = (kbps * 1000) / (width * height * framesPerSecond(rig.picture.frameRate));
   return (
     <div className="bitrate">
       <div className="bitrate-track">
-        <svg className="zones" width="100%" height="12" aria-hidden="true">
-          <pattern
-            id="breaks"
-            width="8"
-            height="8"
-            patternUnits="userSpaceOnUse"
-            patternTransform="rotate(45)"
-          >
-            <rect width="8" height="8" fill="var(--amber-soft)" />
-            <rect width="4" height="8" fill="var(--amber)" />
-          </pattern>
-          <rect width="100%" height="12" fill={marks ? 'var(--surface)' : 'var(--sunken)'} />
-          {marks && <rect width={percent(nothing ?? MOST)} height="12" fill="var(--river)" />}
-          {marks && <rect width={percent(breaks ?? LEAST)} height="12" fill="url(#breaks)" />}
-        </svg>
+        <Zones marks={marks} />
         <Slider
           ariaLabelForHandle="Bitrate"
           ariaValueTextFormatterForHandle={() =>
@@ -73,27 +59,7 @@ export function BitrateSlider() {
       </div>
       <Flex className="small" style={{ marginTop: 20 }} justify="space-between" align="center" gap={12}>
         <span style={{ whiteSpace: 'nowrap' }}>{perPixel.toFixed(3)} bits/pixel</span>
-        {marks ? (
-          <>
-            <span className={breaks === null ? '' : 'amber'}>
-              {measuring.measured?.textPx === null
-                ? 'no text found to judge bitrates by'
-                : breaks === null
-                  ? 'text already clear at the lowest bitrate tested'
-                  : `text breaks up below ${bitrateText(breaks * 1000)}`}
-            </span>
-            <span>
-              {nothing === null
-                ? `slightly clearer up to ${bitrateText((marks.trials.at(-1)?.askedKbps ?? 0) * 1000)}`
-                : `no visible gain above ${bitrateText(nothing * 1000)}`}
-            </span>
-          </>
-        ) : (
-          <span className="mute">
-            An upper limit for busy moments; a still screen uses far less. Measure to see where text breaks
-            up.
-          </span>
-        )}
+        <MarksNote marks={marks} textPx={measuring.measured?.textPx} />
         <Button
           type="text"
           disabled={rig.picture.bitrateKbps === null}
@@ -104,6 +70,55 @@ export function BitrateSlider() {
       </Flex>
       <Reason path="picture.bitrateKbps" />
     </div>
+  );
+}
+
+/** The track behind the handle: where text breaks up, where it gains, and where nothing is gained. */
+function Zones({ marks }: { marks: BitrateMarks | undefined }) {
+  const percent = (value: number) => `${toShare(value) * 100}%`;
+  return (
+    <svg className="zones" width="100%" height="12" aria-hidden="true">
+      <pattern id="breaks" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <rect width="8" height="8" fill="var(--amber-soft)" />
+        <rect width="4" height="8" fill="var(--amber)" />
+      </pattern>
+      <rect width="100%" height="12" fill={marks ? 'var(--surface)' : 'var(--sunken)'} />
+      {marks && <rect width={percent(marks.saturationKbps ?? MOST)} height="12" fill="var(--river)" />}
+      {marks && <rect width={percent(marks.legibilityKbps ?? LEAST)} height="12" fill="url(#breaks)" />}
+    </svg>
+  );
+}
+
+/** @param textPx height of the smallest text that was found; null where none was */
+function MarksNote({
+  marks,
+  textPx,
+}: {
+  marks: BitrateMarks | undefined;
+  textPx: number | null | undefined;
+}) {
+  if (!marks)
+    return (
+      <span className="mute">
+        An upper limit for busy moments; a still screen uses far less. Measure to see where text breaks up.
+      </span>
+    );
+  const { legibilityKbps: breaks, saturationKbps: nothing } = marks;
+  return (
+    <>
+      <span className={breaks === null ? '' : 'amber'}>
+        {textPx === null
+          ? 'no text found to judge bitrates by'
+          : breaks === null
+            ? 'text already clear at the lowest bitrate tested'
+            : `text breaks up below ${bitrateText(breaks * 1000)}`}
+      </span>
+      <span>
+        {nothing === null
+          ? `slightly clearer up to ${bitrateText((marks.trials.at(-1)?.askedKbps ?? 0) * 1000)}`
+          : `no visible gain above ${bitrateText(nothing * 1000)}`}
+      </span>
+    </>
   );
 }
 

@@ -28,9 +28,6 @@ export function Loupe() {
   const [looked, setLooked] = useState<{ of: string; looked: Looked } | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const [zoom, setZoom] = useState<(typeof ZOOMS)[number]>('200');
-  const [shown, setShown] = useState<LiveFilter>(rig.picture.filter);
-  const [at, setAt] = useState({ x: 0, y: 0 });
   const { aim, box, fit, filter } = rig.picture;
   const key = JSON.stringify([aim, box, fit, picture]);
   const now = looked?.of === key ? looked.looked : null;
@@ -39,15 +36,12 @@ export function Loupe() {
     setBusy(true);
     setProblem(null);
     try {
-      const found = await lookThrough(session, rig.picture);
-      setLooked({ of: key, looked: found });
-      setAt(found.text);
+      setLooked({ of: key, looked: await lookThrough(session, rig.picture) });
     } catch (error) {
       setProblem(problemOf(error).message);
     }
     setBusy(false);
   };
-  const after = now?.scaled.find(({ name }) => name === shown) ?? now?.scaled[0];
   if (!picture) return null;
   return (
     <div className="choice wide loupe">
@@ -58,53 +52,7 @@ export function Loupe() {
         </Button>
       </span>
       {problem && <p role="alert">{problem}</p>}
-      {now && after && (
-        <>
-          <div className="row">
-            <Pebbles
-              name="Zoom"
-              value={zoom}
-              options={ZOOMS.map((value) => ({ value, label: `${value} %` }))}
-              onChange={setZoom}
-            />
-            <Pebbles
-              name="Filter"
-              value={after.name}
-              options={now.scaled.map(({ name, clarity }) => ({
-                value: name,
-                label: `${FILTER_NAMES[name]}${clarity === null ? '' : ` ${clarity.toFixed(3)}`}`,
-              }))}
-              onChange={setShown}
-            />
-          </div>
-          <div className="row">
-            <Pane
-              name="Before"
-              bitmap={now.original}
-              scale={1}
-              zoom={Number(zoom) / 100}
-              at={at}
-              onMove={setAt}
-              limit={now.original}
-            />
-            <Pane
-              name={`After, ${Math.round(now.scale * 100)} %`}
-              bitmap={after.picture}
-              scale={after.picture.width / now.original.width}
-              zoom={Number(zoom) / 100}
-              at={at}
-              onMove={setAt}
-              limit={now.original}
-            />
-          </div>
-          <p className="small mute">{costNote(after.name, after.ms, now.scale)}</p>
-          {after.name !== filter && (after.ms === null || after.ms <= LIVE_FILTER_MS) && now.scale !== 1 && (
-            <Button type="text" onClick={() => changePicture({ filter: after.name })}>
-              Scale by {FILTER_NAMES[after.name].toLowerCase()} while recording
-            </Button>
-          )}
-        </>
-      )}
+      {now && <Panes looked={now} filter={filter} onUse={(chosen) => changePicture({ filter: chosen })} />}
       {filter !== 'browser' && (
         <p className="small">
           Scaled by {FILTER_NAMES[filter].toLowerCase()} while recording.{' '}
@@ -114,6 +62,65 @@ export function Loupe() {
         </p>
       )}
     </div>
+  );
+}
+
+type PanesProps = { looked: Looked; filter: LiveFilter; onUse: (filter: LiveFilter) => void };
+
+/** Before and after beside each other, at the same place. */
+function Panes({ looked: now, filter, onUse }: PanesProps) {
+  const [zoom, setZoom] = useState<(typeof ZOOMS)[number]>('200');
+  const [shown, setShown] = useState<LiveFilter>(filter);
+  const [at, setAt] = useState(now.text);
+  const after = now.scaled.find(({ name }) => name === shown) ?? now.scaled[0];
+  useEffect(() => setAt(now.text), [now]);
+  if (!after) return null;
+  return (
+    <>
+      <div className="row">
+        <Pebbles
+          name="Zoom"
+          value={zoom}
+          options={ZOOMS.map((value) => ({ value, label: `${value} %` }))}
+          onChange={setZoom}
+        />
+        <Pebbles
+          name="Filter"
+          value={after.name}
+          options={now.scaled.map(({ name, clarity }) => ({
+            value: name,
+            label: `${FILTER_NAMES[name]}${clarity === null ? '' : ` ${clarity.toFixed(3)}`}`,
+          }))}
+          onChange={setShown}
+        />
+      </div>
+      <div className="row">
+        <Pane
+          name="Before"
+          bitmap={now.original}
+          scale={1}
+          zoom={Number(zoom) / 100}
+          at={at}
+          onMove={setAt}
+          limit={now.original}
+        />
+        <Pane
+          name={`After, ${Math.round(now.scale * 100)} %`}
+          bitmap={after.picture}
+          scale={after.picture.width / now.original.width}
+          zoom={Number(zoom) / 100}
+          at={at}
+          onMove={setAt}
+          limit={now.original}
+        />
+      </div>
+      <p className="small mute">{costNote(after.name, after.ms, now.scale)}</p>
+      {after.name !== filter && (after.ms === null || after.ms <= LIVE_FILTER_MS) && now.scale !== 1 && (
+        <Button type="text" onClick={() => onUse(after.name)}>
+          Scale by {FILTER_NAMES[after.name].toLowerCase()} while recording
+        </Button>
+      )}
+    </>
   );
 }
 

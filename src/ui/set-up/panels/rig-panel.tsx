@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { fileName } from '@/core/base/names';
 import { freeName, NamedRigView } from '@/core/rig/named-rig';
 import { changedSince, PURPOSES, propose, restored } from '@/core/rig/purposes';
-import { type Purpose, PurposeKind } from '@/core/rig/rig';
+import { type Purpose, PurposeKind, type Rig } from '@/core/rig/rig';
 import { readRigFile, rigFileText } from '@/core/rig/rig-file';
 import { FileButton } from '../../fields/file-button';
 import { useRoom } from '../../lesson/lesson-room';
@@ -126,24 +126,7 @@ function NamedRigs() {
   return (
     <section className="choice" aria-labelledby="named-rigs">
       <h3 id="named-rigs">Saved rigs</h3>
-      <ul className="list">
-        {all.map((each) => (
-          <li key={each.id}>
-            <span className="grow">
-              {each.name} {each.isDefault && <Tag>default for new lessons</Tag>}
-            </span>
-            <Button type="text" onClick={() => changeRig(() => each.rig)}>
-              Use
-            </Button>
-            <ButtonLink type="text" href={`/rigs?a=${lesson.id}&b=${each.id}`}>
-              Compare
-            </ButtonLink>
-          </li>
-        ))}
-        {rigs.isSuccess && all.length === 0 && (
-          <li className="mute">None yet. Save these choices to use them in other lessons.</li>
-        )}
-      </ul>
+      <RigList rigs={rigs.data} onUse={(chosen) => changeRig(() => chosen)} />
       <div className="row">
         <Input
           className="grow"
@@ -171,5 +154,29 @@ function NamedRigs() {
         />
       </div>
     </section>
+  );
+}
+
+function RigList({ rigs, onUse }: { rigs: NamedRigView[] | undefined; onUse: (rig: Rig) => void }) {
+  const { lesson } = useRoom();
+  return (
+    <ul className="list">
+      {rigs?.map((each) => (
+        <li key={each.id}>
+          <span className="grow">
+            {each.name} {each.isDefault && <Tag>default for new lessons</Tag>}
+          </span>
+          <Button type="text" onClick={() => onUse(each.rig)}>
+            Use
+          </Button>
+          <ButtonLink type="text" href={`/rigs?a=${lesson.id}&b=${each.id}`}>
+            Compare
+          </ButtonLink>
+        </li>
+      ))}
+      {rigs?.length === 0 && (
+        <li className="mute">None yet. Save these choices to use them in other lessons.</li>
+      )}
+    </ul>
   );
 }

@@ -31,9 +31,10 @@ test('a quick answer: recorded, both ends trimmed, a part deleted, sent as an at
   await page.getByRole('button', { name: 'Make a link' }).click();
   const early = await page.context().newPage();
   await early.goto((await page.locator('.share-link a').getAttribute('href')) ?? '');
-  await expect
-    .poll(() => early.evaluate(() => document.querySelector('video')?.readyState ?? 0), { timeout: 20_000 })
-    .toBeGreaterThanOrEqual(2);
+  // Asked within the page, which may load itself anew meanwhile.
+  await early.waitForFunction(() => (document.querySelector('video')?.readyState ?? 0) >= 2, null, {
+    timeout: 20_000,
+  });
   await early.close();
   await finished(page);
   await page.goto(`/lessons/${lesson}/edit`);

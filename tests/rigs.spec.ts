@@ -147,9 +147,10 @@ test('the file obeys its rig, whatever was chosen', async ({ studio: page }) => 
           duration_us: string;
         }>('select ledger, duration_us from take where id = $1', [takeId]);
         const { dropped = 0, lostBefore = 0 } = take?.ledger.screen ?? {};
-        // Never more than asked; what the machine did not manage was counted. The last picture is repeated at the very end.
+        // Never more than asked: a picture may be half an interval early (core/recording/pacing.ts), and the last one is repeated at the
+        // very end. What the machine did not manage was counted.
+        expect(times.length - 1).toBeLessThanOrEqual(spanS * expected.fps + 1.5);
         const made = (times.length - 1) / spanS / expected.fps;
-        expect(made).toBeLessThan(1.05);
         expect(made).toBeGreaterThan(0.8);
         expect(made + (dropped + lostBefore) / spanS / expected.fps).toBeGreaterThan(0.95);
         // The film ends with the take, which is as long as the work, or as much shorter as was asked.

@@ -1,9 +1,18 @@
 // Nothing but sound: no picture and no camera, in the rig, on every page and in the files.
 import { join } from 'node:path';
 import { PRACTICE_RIG } from '@/core/rig/rig';
-import { text } from './support/card-film';
+import { samplesOf, text } from './support/card-film';
 import { rows } from './support/processes';
-import { armed, choose, expect, expectAccessible, finished, lessonOf, recordFor } from './support/studio';
+import {
+  armed,
+  CARD_RIG,
+  choose,
+  expect,
+  expectAccessible,
+  finished,
+  lessonOf,
+  recordFor,
+} from './support/studio';
 import { test } from './support/test';
 
 test('sound only records sound only, and no page shows a picture', async ({ studio: page }) => {
@@ -22,7 +31,13 @@ test('sound only records sound only, and no page shows a picture', async ({ stud
   }
   await expectAccessible(page);
   await page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }).click();
-  const { folder } = await recordFor(page, 3000);
+  const { folder } = await recordFor(page, 1000, async () => {
+    // What is said of a take without a picture while it is recorded: that it is, and how loud it is.
+    await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Recording.');
+    const figures = page.getByRole('complementary', { name: 'Figures' });
+    await expect(figures).toContainText(/Loudness, last 3 s\s*−?-?\d+\.\d LUFS/);
+    await expect(figures).toContainText('Not yet on the server');
+  });
   await finished(page);
   const [row] = await rows<{ rig: { camera: unknown } }>('select rig from lesson where id = $1', [lesson]);
   expect(row?.rig.camera).toBeNull();
@@ -49,4 +64,46 @@ test('sound only records sound only, and no page shows a picture', async ({ stud
     .poll(async () => Number(await page.locator('.player').getAttribute('data-position')))
     .toBeGreaterThan(500_000);
   await expectAccessible(page);
+});
+
+test('a microphone of two channels is recorded in two, each as it was given', async ({ studio: page }) => {
+  await page.addInitScript(() => {
+    navigator.mediaDevices.getUserMedia = async () => {
+      const context = new AudioContext({ sampleRate: 48_000 });
+      const [both, out] = [
+        new ChannelMergerNode(context, { numberOfInputs: 2 }),
+        context.createMediaStreamDestination(),
+      ];
+      for (const [channel, frequency] of [440, 1000].entries()) {
+        const tone = new OscillatorNode(context, { frequency });
+        tone.connect(new GainNode(context, { gain: 0.3 })).connect(both, 0, channel);
+        tone.start();
+      }
+      both.connect(out);
+      await context.resume();
+      return out.stream;
+    };
+  });
+  const { voice } = CARD_RIG;
+  if (!voice) throw new Error('The rig has a voice.');
+  await armed(page, {
+    ...CARD_RIG,
+    picture: { ...CARD_RIG.picture, source: { from: 'none' } },
+    camera: null,
+    appSound: null,
+    voice: { ...voice, channels: 2, source: { from: 'device', id: 'stereo', label: 'Stereo microphone' } },
+  });
+  const { folder } = await recordFor(page, 3000);
+  await finished(page);
+  const heard = async (channel: number) => {
+    const samples = await samplesOf(join(folder, 'recorded.mkv'), 'a:0', channel);
+    // From the second second on, where nothing begins any more.
+    const part = samples.subarray(48_000, 96_000);
+    let rises = 0;
+    for (let i = 1; i < part.length; i++) if ((part[i - 1] ?? 0) < 0 && (part[i] ?? 0) >= 0) rises++;
+    return rises;
+  };
+  // So many times a second a tone rises through zero.
+  expect(Math.abs((await heard(0)) - 440)).toBeLessThanOrEqual(2);
+  expect(Math.abs((await heard(1)) - 1000)).toBeLessThanOrEqual(2);
 });

@@ -54,6 +54,26 @@ describe('a session', () => {
     expect(actor.getSnapshot().matches({ taking: 'recording' })).toBe(true);
   });
 
+  it('ends a take whose picture went while it was being started, and none whose camera did', async () => {
+    const { actor, told } = fakeRecorder();
+    actor.send(NOW);
+    actor.send({ type: 'SOURCE_ENDED', role: 'camera' });
+    await turn();
+    expect(actor.getSnapshot().matches({ taking: 'recording' })).toBe(true);
+    actor.send({ type: 'STOP' });
+    await turn();
+    actor.send({ type: 'AGAIN' });
+    await turn();
+    actor.send(NOW);
+    expect(actor.getSnapshot().matches('starting')).toBe(true);
+    actor.send({ type: 'SOURCE_ENDED', role: 'screen' });
+    await turn();
+    await turn();
+    expect(actor.getSnapshot().matches('stopped')).toBe(true);
+    expect(actor.getSnapshot().context.endedBy).toBe('Sharing was ended, so the take ends here.');
+    expect(told).toEqual(['start', 'stop', 'rearm', 'start', 'stop']);
+  });
+
   it('starts at once where the machine slept over its time of day', async () => {
     const { actor, told } = fakeRecorder();
     actor.send({ type: 'RECORD', startAtMs: Date.now() + 60_000 });

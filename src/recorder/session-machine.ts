@@ -55,6 +55,20 @@ export type SessionEffects = {
   rearm: () => Promise<void>;
 };
 
+/** Without its picture a lesson is over; a camera or a microphone that goes leaves the rest untouched. */
+const PICTURE_ENDED = {
+  guard: ({ event }: { event: Extract<SessionEvent, { type: 'SOURCE_ENDED' }> }) => event.role === 'screen',
+  actions: assign<
+    SessionContext,
+    Extract<SessionEvent, { type: 'SOURCE_ENDED' }>,
+    undefined,
+    SessionEvent,
+    never
+  >({
+    endedBy: 'Sharing was ended, so the take ends here.',
+  }),
+};
+
 /**
  * One recording session: armed → countdown → recording ⇄ paused → stopped, with throwing away and starting again. Every
  * way out of a take goes through `stopping` or `discarding`, so nothing ends without its files being closed.
@@ -134,6 +148,8 @@ export const sessionMachine = (effects: SessionEffects) =>
         },
       },
       starting: {
+        // A picture that goes before its take has begun ends it as soon as it has.
+        on: { SOURCE_ENDED: PICTURE_ENDED },
         invoke: {
           src: 'start',
           onDone: { target: 'taking', actions: assign(({ event }) => ({ takeId: event.output })) },
@@ -142,18 +158,14 @@ export const sessionMachine = (effects: SessionEffects) =>
       },
       taking: {
         initial: 'recording',
+        always: { guard: ({ context }) => context.endedBy !== null, target: 'stopping' },
         on: {
           STOP: {
             target: 'stopping',
             actions: assign(({ event }) => (event.because ? { endedBy: event.because } : {})),
           },
           DISCARD: 'discarding',
-          SOURCE_ENDED: {
-            // Without its picture a lesson is over; a camera or a microphone that goes leaves the rest untouched.
-            guard: ({ event }) => event.role === 'screen',
-            target: 'stopping',
-            actions: assign({ endedBy: 'Sharing was ended, so the take ends here.' }),
-          },
+          SOURCE_ENDED: { ...PICTURE_ENDED, target: 'stopping' },
           PROBLEM: [
             {
               guard: ({ event }) => event.fatal,

@@ -147,10 +147,14 @@ export async function pictureAt(file: string, atS: number) {
 
 const RATE = 48_000;
 
-/** Samples of a sound stream, one channel, from the file's time 0: a late first sample is preceded by silence. */
-export async function samplesOf(file: string, stream = 'a:0'): Promise<Float32Array> {
+/**
+ * Samples of a sound stream, one channel, from the file's time 0: a late first sample is preceded by silence.
+ * @param channel all of them together where none is named
+ */
+export async function samplesOf(file: string, stream = 'a:0', channel?: number): Promise<Float32Array> {
   const parts: Buffer[] = [];
-  const fill = 'aresample=48000:async=1:first_pts=0';
+  const taken = channel === undefined ? '' : `,pan=mono|c0=c${channel}`;
+  const fill = `aresample=48000:async=1:first_pts=0${taken}`;
   const args = [
     '-v',
     'error',

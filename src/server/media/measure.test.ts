@@ -88,6 +88,8 @@ const BROKEN: [what: string, made: Film, rules: string[]][] = [
   ],
   ['the index behind the data', { muxer: '' }, ['fast-start']],
   ['another container', { name: 'film.mkv', muxer: '' }, ['container', 'fast-start']],
+  ['too many frames a second', { picture: ',fps=100', video: `${MAIN} -g 200` }, ['frame-rate']],
+  ['two pictures', { video: `-map 0 -map 0 -map 1 ${MAIN} -g 50` }, ['one-picture']],
   ['two sounds', { audio: '-map 0 -map 1 -map 1 -c:a aac -b:a 192k' }, ['one-sound']],
 ];
 

@@ -2,10 +2,9 @@
 
 import { join } from 'node:path';
 import { frameOutcome } from '@/core/recording/frame-outcome';
-import type { FrameLedger } from '@/core/recording/take';
 import { withPlainBrowser } from '../support/browser';
 import { missingNumbers, readCardFilm, samplesOf, videoTimes } from '../support/card-film';
-import { complaints, keptTracks } from '../support/kept';
+import { complaints, keptTracks, ledgerOf } from '../support/kept';
 import { rows } from '../support/processes';
 import {
   armed,
@@ -18,13 +17,6 @@ import {
   takeOpened,
 } from '../support/studio';
 import { test } from '../support/test';
-
-type Ledger = Record<'screen' | 'camera', FrameLedger & { lostBefore: number }>;
-const ledgerOf = async (takeId: string): Promise<Ledger> => {
-  const [take] = await rows<{ ledger: Ledger }>('select ledger from take where id = $1', [takeId]);
-  if (!take) throw new Error('There is no such take.');
-  return take.ledger;
-};
 
 test('camera and microphone that go and come back leave a gap and a new segment; the take says where', async ({
   studio: page,

@@ -2,9 +2,8 @@
 
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import type { FrameLedger } from '@/core/recording/take';
 import { missingNumbers, readCardFilm, samplesOf } from '../support/card-film';
-import { complaints, differing, keptTracks } from '../support/kept';
+import { complaints, differing, keptTracks, type Ledger, ledgerOf } from '../support/kept';
 import { rows } from '../support/processes';
 import {
   armed,
@@ -18,13 +17,6 @@ import {
   takeOpened,
 } from '../support/studio';
 import { test } from '../support/test';
-
-type Ledger = Record<'screen' | 'camera', FrameLedger & { lostBefore: number }>;
-const ledgerOf = async (takeId: string): Promise<Ledger> => {
-  const [take] = await rows<{ ledger: Ledger }>('select ledger from take where id = $1', [takeId]);
-  if (!take) throw new Error('There is no such take.');
-  return take.ledger;
-};
 
 const ALL = ['screen', 'camera', 'voice', 'app-sound'] as const;
 
@@ -85,10 +77,10 @@ test('an encoder that dies, a muxer, a file and a sound encoder that fail, one a
   await finished(page);
   const said = page.getByRole('region', { name: 'Verdict' });
   for (const sentence of [
-    /Screen: the encoder failed at 0:0\d; another one took over\./,
-    /Camera: the muxer failed at 0:0\d; another one took over\./,
-    /Voice: the encoder failed at 0:0\d; another one took over\./,
-    /App sound: the file could not be written at 0:0\d; a new one was begun\./,
+    /Screen: the encoder failed at 0:0\d; a new encoder took over\./,
+    /Camera: the muxer failed at 0:0\d; a new file was started\./,
+    /Voice: the encoder failed at 0:0\d; a new encoder took over\./,
+    /App sound: the file could not be written at 0:0\d; a new file was started\./,
   ])
     await expect(said).toContainText(sentence);
   const tracks = await keptTracks(folder);
@@ -121,7 +113,7 @@ test('every encoder of the picture fails again and again: the track ends, the ta
   await startRecording(page);
   await page.waitForTimeout(2000);
   await breakPart(page, { role: 'screen', part: 'encoder', times: 1000 });
-  await expect(page.getByText(/^Screen: Not recorded any more\. The encoder failed/)).toBeVisible();
+  await expect(page.getByText(/^Screen: No longer recorded\. The encoder failed/)).toBeVisible();
   await page.waitForTimeout(2500);
   await breakPart(page, { role: 'screen', part: 'encoder', times: 0 });
   await page.getByRole('button', { name: /^Stop/ }).click();
@@ -160,7 +152,9 @@ test('a size that the encoder refuses in the middle of a take, and encoders that
     [takeId],
   );
   expect(sizes.map(({ width }) => width)).toEqual([1920, 1280]);
-  await expect(page.getByText(/Screen: the encoder failed at 0:0\d; another one took over\./)).toBeVisible();
+  await expect(
+    page.getByText(/Screen: the encoder failed at 0:0\d; a new encoder took over\./),
+  ).toBeVisible();
   const { screen } = await expectAccounted(takeId, folder);
   // What was inside the encoder at the end is not in the file, and is counted.
   expect(screen.dropped).toBeGreaterThan(0);

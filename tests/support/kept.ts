@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import type { FrameLedger } from '@/core/recording/take';
 import { text } from './card-film';
 import { rows } from './processes';
 
@@ -50,3 +51,12 @@ export async function differing(takeId: string, folder: string): Promise<string[
     .map(({ id }) => id);
   return [...wrong, ...readdirSync(folder).filter((name) => name.includes('.making-'))];
 }
+
+/** What a take says of its frames. */
+export type Ledger = Record<'screen' | 'camera', FrameLedger & { lostBefore: number }>;
+/** What was counted of each picture of a take. */
+export const ledgerOf = async (takeId: string): Promise<Ledger> => {
+  const [take] = await rows<{ ledger: Ledger }>('select ledger from take where id = $1', [takeId]);
+  if (!take) throw new Error('There is no such take.');
+  return take.ledger;
+};

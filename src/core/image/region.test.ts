@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { Size } from '../base/sizes';
 import {
   follow,
+  type Handle,
   LEAST_SIDE,
   moveRegion,
   type Region,
@@ -11,67 +13,60 @@ import {
 } from './region';
 
 const SOURCE = { width: 1920, height: 1080 };
-const region: fc.Arbitrary<Region> = fc
-  .record({
-    x: fc.integer({ min: -500, max: 2500 }),
-    y: fc.integer({ min: -500, max: 2500 }),
-    width: fc.integer({ min: 1, max: 3000 }),
-    height: fc.integer({ min: 1, max: 3000 }),
-  })
-  .map((rect) => regionWithin(rect, SOURCE));
-const way = fc.integer({ min: -3000, max: 3000 });
+const half = (least: number, most: number) => fc.integer({ min: least / 2, max: most / 2 }).map((n) => 2 * n);
+const size = fc.record({ width: half(64, 4096), height: half(64, 4096) });
+const wilds = fc.record({
+  x: half(0, 4096),
+  y: half(0, 4096),
+  width: half(LEAST_SIDE, 4096),
+  height: half(LEAST_SIDE, 4096),
+});
 
 /** Inside the source, on even pixels, and large enough to be encoded. */
-function expectUsable({ x, y, width, height }: Region) {
-  for (const side of [x, y, width, height]) expect(side % 2).toBe(0);
+const expectInside = ({ x, y, width, height }: Region, outer: Size) => {
+  for (const v of [x, y, width, height]) expect(v % 2).toBe(0);
   expect(Math.min(x, y)).toBeGreaterThanOrEqual(0);
-  expect(x + width).toBeLessThanOrEqual(SOURCE.width);
-  expect(y + height).toBeLessThanOrEqual(SOURCE.height);
+  expect(x + width).toBeLessThanOrEqual(outer.width);
+  expect(y + height).toBeLessThanOrEqual(outer.height);
   expect(Math.min(width, height)).toBeGreaterThanOrEqual(LEAST_SIDE);
-}
+};
 
-describe('a region', () => {
-  it('stays usable wherever it is moved, drawn and snapped; moving keeps its size', () => {
-    const handle = fc.constantFrom<-1 | 0 | 1>(-1, 0, 1);
-    fc.assert(
-      fc.property(region, way, way, handle, handle, region, (from, dx, dy, h, v, edge) => {
-        const moved = moveRegion(from, dx, dy, SOURCE);
-        expectUsable(moved);
-        expect([moved.width, moved.height]).toEqual([from.width, from.height]);
-        expectUsable(resizeRegion(from, { h, v }, dx, dy, SOURCE));
-        expectUsable(snapRegion(from, [edge], 12, SOURCE));
-      }),
-    );
-  });
+it('moves and resizes a region inside its source, on even pixels, with the other edges where they were', () => {
+  const handles = fc.record({ h: fc.constantFrom(-1, 0, 1), v: fc.constantFrom(-1, 0, 1) });
+  const by = fc.integer({ min: -5000, max: 5000 });
+  const aspects = fc.option(fc.constantFrom(16 / 9, 1, 9 / 16));
+  fc.assert(
+    fc.property(size, wilds, handles, by, by, aspects, (source, wild, handle, dx, dy, aspect) => {
+      const start = moveRegion(wild as Region, 0, 0, source);
+      expectInside(start, source);
+      expectInside(moveRegion(start, dx, dy, source), source);
+      expect(moveRegion(start, dx, dy, source)).toMatchObject({ width: start.width, height: start.height });
+      const drawn = resizeRegion(start, handle as Handle, dx, dy, source, aspect);
+      expectInside(drawn, source);
+      if (aspect === null && handle.h <= 0) expect(drawn.x + drawn.width).toBe(start.x + start.width);
+      if (aspect === null && handle.h >= 0) expect(drawn.x).toBe(start.x);
+      if (
+        aspect !== null &&
+        (handle.h !== 0 || handle.v !== 0) &&
+        Math.min(drawn.width, drawn.height) > LEAST_SIDE
+      )
+        expect(Math.abs(drawn.width - drawn.height * aspect)).toBeLessThanOrEqual(2 + 2 * aspect);
+    }),
+  );
+});
 
-  it('keeps the edges that are not drawn, and its shape where that is asked', () => {
-    fc.assert(
-      fc.property(region, way, way, (from, dx, dy) => {
-        const right = resizeRegion(from, { h: 1, v: 0 }, dx, dy, SOURCE);
-        expect([right.x, right.y, right.height]).toEqual([from.x, from.y, from.height]);
-        const left = resizeRegion(from, { h: -1, v: 0 }, dx, dy, SOURCE);
-        expect(left.x + left.width).toBe(from.x + from.width);
-        const wide = resizeRegion(
-          { ...from, width: 320, height: 180 },
-          { h: 1, v: 1 },
-          dx,
-          dy,
-          SOURCE,
-          16 / 9,
-        );
-        // Even sides, and none under the least: as near to the shape as those allow.
-        if (wide.height > LEAST_SIDE)
-          expect(Math.abs(wide.width - (wide.height * 16) / 9)).toBeLessThanOrEqual(4);
-      }),
-    );
-  });
-
-  it('snaps to an edge that is near and to none that is not', () => {
-    const edges = [{ x: 400, y: 300, width: 600, height: 400 }];
-    expect(snapRegion({ x: 406, y: 292, width: 598, height: 404 }, edges, 10, SOURCE)).toEqual(edges[0]);
-    const far = { x: 420, y: 330, width: 500, height: 300 };
-    expect(snapRegion(far, edges, 10, SOURCE)).toEqual(far);
-  });
+it('jumps to the edges of windows that are near, and to no others', () => {
+  const source = { width: 1920, height: 1080 };
+  const windows = [{ x: 200, y: 100, width: 1000, height: 700 }];
+  expect(snapRegion({ x: 206, y: 92, width: 990, height: 712 }, windows, 12, source)).toEqual(windows[0]);
+  const far = { x: 300, y: 300, width: 400, height: 400 };
+  expect(snapRegion(far, windows, 12, source)).toEqual(far);
+  // Whatever it jumps to, it stays one that can be encoded.
+  fc.assert(
+    fc.property(wilds, wilds, (from, edge) =>
+      expectInside(snapRegion(regionWithin(from, source), [edge], 40, source), source),
+    ),
+  );
 });
 
 describe('a region that follows the pointer', () => {

@@ -1,15 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import type { Size } from '../base/sizes';
-import {
-  follow,
-  type Handle,
-  LEAST_SIDE,
-  moveRegion,
-  type Region,
-  resizeRegion,
-  snapRegion,
-} from '../image/region';
+import { LEAST_SIDE, type Region } from '../image/region';
 import { sizeDifference } from '../image/subject-size';
 import { fitted, hasBars, oneToOneBox } from './fit';
 
@@ -91,57 +83,6 @@ it('records one to one without giving up the chosen shape', () => {
     width: 2560,
     height: 2560,
   });
-});
-
-it('moves and resizes a region inside its source, on even pixels, with the other edges where they were', () => {
-  const handles = fc.record({ h: fc.constantFrom(-1, 0, 1), v: fc.constantFrom(-1, 0, 1) });
-  const by = fc.integer({ min: -5000, max: 5000 });
-  const aspects = fc.option(fc.constantFrom(16 / 9, 1, 9 / 16));
-  fc.assert(
-    fc.property(size, region, handles, by, by, aspects, (source, wild, handle, dx, dy, aspect) => {
-      const start = moveRegion(wild as Region, 0, 0, source);
-      expectInside(start, source);
-      expectInside(moveRegion(start, dx, dy, source), source);
-      expect(moveRegion(start, dx, dy, source)).toMatchObject({ width: start.width, height: start.height });
-      const drawn = resizeRegion(start, handle as Handle, dx, dy, source, aspect);
-      expectInside(drawn, source);
-      if (aspect === null && handle.h <= 0) expect(drawn.x + drawn.width).toBe(start.x + start.width);
-      if (aspect === null && handle.h >= 0) expect(drawn.x).toBe(start.x);
-      if (
-        aspect !== null &&
-        (handle.h !== 0 || handle.v !== 0) &&
-        Math.min(drawn.width, drawn.height) > LEAST_SIDE
-      )
-        expect(Math.abs(drawn.width - drawn.height * aspect)).toBeLessThanOrEqual(2 + 2 * aspect);
-    }),
-  );
-});
-
-it('jumps to the edges of windows that are near, and to no others', () => {
-  const source = { width: 1920, height: 1080 };
-  const windows = [{ x: 200, y: 100, width: 1000, height: 700 }];
-  expect(snapRegion({ x: 206, y: 92, width: 990, height: 712 }, windows, 12, source)).toEqual(windows[0]);
-  const far = { x: 300, y: 300, width: 400, height: 400 };
-  expect(snapRegion(far, windows, 12, source)).toEqual(far);
-});
-
-it('follows the pointer evenly, keeps it in sight, and stands while it stays in the middle', () => {
-  const source = { width: 1920, height: 1080 };
-  const how = { dead: 0.4, speed: 900 };
-  let at = { x: 0, y: 0, width: 960, height: 540 };
-  expect(follow(at, { x: 480, y: 270 }, source, how, 1 / 30)).toEqual(at);
-  let [last, most] = [0, 0];
-  for (let n = 0; n < 90; n++) {
-    const before = at.x;
-    at = follow(at, { x: 1800, y: 1000 }, source, how, 1 / 30);
-    most = Math.max(most, at.x - before);
-    expect(at.x).toBeGreaterThanOrEqual(before);
-    last = at.x - before;
-  }
-  expect(most).toBeLessThanOrEqual(900 / 30 + 1e-9);
-  expect(last).toBeLessThan(1);
-  expect(at.x + at.width).toBeGreaterThan(1800);
-  expect(at.y + at.height).toBeGreaterThan(1000);
 });
 
 it('says what a window lacks to fill the picture one to one', () => {

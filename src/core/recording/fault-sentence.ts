@@ -7,19 +7,19 @@ const WHAT: Record<string, string> = {
   file: 'the file could not be written',
 };
 const THEN: Record<string, string> = {
-  same: 'another one took over',
+  same: 'a new encoder took over',
   software: 'a software encoder took over',
-  'other-codec': 'the track continues in another codec',
+  'other-codec': 'recording continued with another codec',
   end: 'the track ends there',
 };
 
-/** "Camera: the encoder failed at 0:12; another one took over." Null for events that are no faults. */
+/** "Camera: the encoder failed at 0:12; a new encoder took over." Null for events that are no faults. */
 export function faultSentence(event: { kind: string; tUs: number; data: TakeEvent['data'] }): string | null {
   if (event.kind !== 'fault') return null;
   const { role, part, by } = event.data;
   const track = TrackKind.safeParse(role);
   const [what, then] = [WHAT[String(part)], THEN[String(by)]];
   if (!track.success || !what || !then) return null;
-  const next = by === 'same' && part === 'file' ? 'a new one was begun' : then;
+  const next = by === 'same' && part !== 'encoder' ? 'a new file was started' : then;
   return `${TRACK_NAMES[track.data]}: ${what} at ${clockText(event.tUs)}; ${next}.`;
 }

@@ -36,10 +36,10 @@ it('says of a gap that a fault has made that nothing was recorded: the source wa
 it('tells each fault in a sentence, and none of what it does not know', () => {
   const fault = (data: Record<string, string>) => faultSentence({ kind: 'fault', tUs: 63 * S, data });
   expect(fault({ role: 'screen', part: 'encoder', by: 'same' })).toBe(
-    'Screen: the encoder failed at 1:03; another one took over.',
+    'Screen: the encoder failed at 1:03; a new encoder took over.',
   );
   expect(fault({ role: 'voice', part: 'file', by: 'same' })).toBe(
-    'Voice: the file could not be written at 1:03; a new one was begun.',
+    'Voice: the file could not be written at 1:03; a new file was started.',
   );
   expect(fault({ role: 'camera', part: 'muxer', by: 'end' })).toBe(
     'Camera: the muxer failed at 1:03; the track ends there.',

@@ -5,7 +5,7 @@ import type { Fault } from './fault';
 import { openFraming } from './framing';
 import { mustFail } from './ordered-faults';
 import type { Packet, Segment, TakeFiles } from './segment';
-import { openSegmentChain } from './segment-chain';
+import { type OpenFile, openSegmentChain } from './segment-chain';
 import { type ChosenVideo, declared } from './video-config';
 
 /** One encoder and the segment that it fills. It can be thrown away and made again; it never outlives its first fault. */
@@ -31,12 +31,7 @@ export type EncodedPictures = {
 /** What it is made of; tests put their own in the place of each. */
 export type PictureParts = {
   newEncoder: (init: VideoEncoderInit) => VideoEncoder;
-  openFile: (
-    head: SegmentHead,
-    files: TakeFiles,
-    nextIndex: () => number,
-    onFault: (fault: Fault) => void,
-  ) => Segment;
+  openFile: OpenFile;
   openFraming: typeof openFraming;
   nowMs: () => number;
 };

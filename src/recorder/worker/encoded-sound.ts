@@ -3,7 +3,7 @@ import type { SoundSettings } from '../messages';
 import type { Fault } from './fault';
 import { mustFail } from './ordered-faults';
 import type { Segment, TakeFiles } from './segment';
-import { openSegmentChain } from './segment-chain';
+import { type OpenFile, openSegmentChain } from './segment-chain';
 import { BITS, type Encode, opusEncoder, pcmEncoder } from './sound-encoder';
 
 /** One sound encoder and the segment that it fills. It can be thrown away and made again; it never outlives its first fault. */
@@ -19,12 +19,7 @@ export type EncodedSound = {
 /** What it is made of; tests put their own in the place of each. */
 export type SoundParts = {
   opus: typeof opusEncoder;
-  openFile: (
-    head: SegmentHead,
-    files: TakeFiles,
-    nextIndex: () => number,
-    onFault: (fault: Fault) => void,
-  ) => Segment;
+  openFile: OpenFile;
 };
 const REAL: SoundParts = { opus: opusEncoder, openFile: openSegmentChain };
 

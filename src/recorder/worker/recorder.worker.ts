@@ -24,7 +24,7 @@ import {
   ToRecorder,
 } from '../messages';
 import { type EventsTrack, openEvents } from './events-track';
-import { faultText } from './fault';
+import { causeOf, faultText } from './fault';
 import { openFrameSharing } from './frame-sharing';
 import { holdLock } from './hold-lock';
 import { line, openJournalFile } from './journal-file';
@@ -118,9 +118,8 @@ function attach(source: SourceInput, settings: AttachSettings): void {
 
 /** A part of a track has failed: the take says so, and goes on. */
 function onMended(role: MediaRole, { fault, by }: Mended): void {
-  const why = faultText(fault);
-  take?.events.add('fault', { role, part: fault.part, by, why }, nowUs());
-  if (take && by === 'end') take.failed[role] = why;
+  take?.events.add('fault', { role, part: fault.part, by, cause: causeOf(fault) }, nowUs());
+  if (take && by === 'end') take.failed[role] = faultText(fault);
 }
 
 /** A source that comes in the middle of a take begins a segment of its own there. */

@@ -6,6 +6,14 @@ import { openSegment, type Packet, type PacketMeta, type Segment, type TakeFiles
 /** After so much of the take a segment is closed, so that the server can confirm it and the browser's storage becomes free. */
 export const SEGMENT_US = 600_000_000;
 
+/** What opens a segment's file; tests put their own in its place. */
+export type OpenFile = (
+  head: SegmentHead,
+  files: TakeFiles,
+  nextIndex: () => number,
+  onFault: (fault: Fault) => void,
+) => Segment;
+
 /**
  * One unbroken run of a track's packets as a chain of segments. The encoder runs on: a segment ends before a keyframe, and the next one
  * begins with it. Put one after the other their packets are those that one long segment would have had, to the last bit.

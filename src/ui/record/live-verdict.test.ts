@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import type { Problem } from '@/core/base/problem';
-import { liveVerdict } from './live-verdict';
+import { liveVerdict, trackEnded } from './live-verdict';
 
 type Snapshot = Parameters<typeof liveVerdict>[0];
 const SCREEN = {
@@ -105,4 +105,26 @@ it('says from the start how a take will end', () => {
     detail: 'The take ends automatically after 1 min 30 s.',
   });
   expect(liveVerdict(session('armed'), undefined, [], FREE).detail).toBeUndefined();
+});
+
+it('says of a take of sound alone that it is recorded, and nothing of frames', () => {
+  const figures = { elapsedUs: 30_000_000, roomS: null, video: {} };
+  expect(liveVerdict(session('taking.recording', {}, { figures }), undefined, [], FREE)).toEqual({
+    kind: 'good',
+    sentence: 'Recording.',
+    detail: undefined,
+  });
+  const ending = { limits: { lengthS: 32 }, plannedLengthS: null };
+  expect(liveVerdict(session('taking.recording', {}, { figures }), undefined, [], ending).detail).toBe(
+    'Its limit is 32 s.',
+  );
+});
+
+it('says of a track that the recorder gave up why, and that the others continue', () => {
+  const gone = [{ role: 'screen' as const, problem: trackEnded('The encoder failed.') }];
+  expect(liveVerdict(session('taking.recording'), undefined, gone, FREE)).toEqual({
+    kind: 'warn',
+    sentence: 'Screen: No longer recorded. The encoder failed.',
+    detail: 'The other tracks continue. Stop to keep what was recorded, and record again.',
+  });
 });

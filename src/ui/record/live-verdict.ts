@@ -111,7 +111,7 @@ const droppedText = (dropped: number): string =>
 /** A track that the recorder could not go on with. @param why what failed last, as a sentence */
 export const trackEnded = (why: string): Problem => ({
   code: 'track-ended',
-  message: `Not recorded any more. ${why}`,
+  message: `No longer recorded. ${why}`,
   hint: 'The other tracks continue. Stop to keep what was recorded, and record again.',
 });
 

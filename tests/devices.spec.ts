@@ -74,13 +74,13 @@ test('a microphone and a display that are refused say so where they were asked f
   await page.getByRole('button', { name: 'New lesson' }).click();
   await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible();
   await stretch(page, 'Voice');
-  await choose(page, 'Device', 'Desk microphone');
+  await choose(page, 'Voice', 'Desk microphone');
   await expect(page.getByText('Voice: The browser was not allowed to share it.')).toBeVisible();
   const verdict = page.getByRole('region', { name: 'Verdict' });
   await expect(verdict.getByRole('link', { name: 'Record' })).toBeVisible();
-  await choose(page, 'Device', 'Practice voice');
+  await choose(page, 'Voice', 'Practice voice');
   await expect(page.getByText('Voice: The browser was not allowed to share it.')).toBeHidden();
-  await stretch(page, 'Screen');
+  await stretch(page, 'Source');
   await choose(page, 'Source', 'Window');
   await page.getByRole('button', { name: 'Share now' }).click();
   await expect(page.getByText('Screen: The browser was not allowed to share it.')).toBeVisible();

@@ -12,7 +12,7 @@ export const BY_ITSELF = ['limit', 'schedule', 'fault'] as const satisfies TakeE
 export function byItself(
   events: readonly { kind: string; tUs: number; data: TakeEvent['data'] }[],
 ): string[] {
-  return events.flatMap((event) => {
+  return lastFaults(events).flatMap((event) => {
     const { kind, data } = event;
     if (kind === 'fault') return faultSentence(event) ?? [];
     if (kind === 'limit' && typeof data.lengthS === 'number')
@@ -24,3 +24,25 @@ export function byItself(
     return [];
   });
 }
+
+/** How long the ways that are tried after one failure may take altogether. */
+const BOUT_US = 10_000_000;
+
+/** Of a track that ended after several failures in a row only the last one is told: that it ended says that nothing helped. */
+const lastFaults = <E extends { kind: string; tUs: number; data: TakeEvent['data'] }>(
+  events: readonly E[],
+): E[] =>
+  events.filter(
+    (event, i) =>
+      event.kind !== 'fault' ||
+      event.data.by === 'end' ||
+      !events
+        .slice(i + 1)
+        .some(
+          (later) =>
+            later.kind === 'fault' &&
+            later.data.by === 'end' &&
+            later.data.role === event.data.role &&
+            later.tUs - event.tUs < BOUT_US,
+        ),
+  );

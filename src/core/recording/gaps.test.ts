@@ -33,6 +33,27 @@ it('says of a gap that a fault has made that nothing was recorded: the source wa
   expect(at(5.5 * S, 'voice')).toEqual(['Camera: no signal from 0:05 to 0:07.']);
 });
 
+it('tells of a track that nothing could save only that it ended, and of the others everything', () => {
+  const fault = (tUs: number, role: string, by: string) => ({
+    kind: 'fault',
+    tUs,
+    data: { role, part: 'encoder', by },
+  });
+  expect(
+    byItself([
+      fault(2 * S, 'screen', 'same'),
+      fault(50 * S, 'screen', 'same'),
+      fault(50.5 * S, 'camera', 'same'),
+      fault(51 * S, 'screen', 'software'),
+      fault(52 * S, 'screen', 'end'),
+    ]),
+  ).toEqual([
+    'Screen: the encoder failed at 0:02; a new encoder took over.',
+    'Camera: the encoder failed at 0:50; a new encoder took over.',
+    'Screen: the encoder failed at 0:52; the track ends there.',
+  ]);
+});
+
 it('tells each fault in a sentence, and none of what it does not know', () => {
   const fault = (data: Record<string, string>) => faultSentence({ kind: 'fault', tUs: 63 * S, data });
   expect(fault({ role: 'screen', part: 'encoder', by: 'same' })).toBe(

@@ -87,7 +87,7 @@ function ScreenFigures({ of, recording }: { of: VideoFigures; recording: boolean
 function SoundFigures({ figures: { video, heard } }: { figures: RecorderFigures }) {
   if (video.screen) return null;
   const text = (value: number | null | undefined, unit: string) =>
-    typeof value === 'number' ? `${value.toFixed(1)} ${unit}` : '–';
+    typeof value === 'number' ? `${value.toFixed(1).replace('-', '−')} ${unit}` : '–';
   return (['voice', 'app-sound'] as const).map((role) => {
     const what = heard[role];
     if (!what) return null;
@@ -98,7 +98,11 @@ function SoundFigures({ figures: { video, heard } }: { figures: RecorderFigures 
         of={[
           { name: 'Loudness, last 3 s', value: text(what.shortTermLufs, 'LUFS') },
           { name: 'True peak, last 10 s', value: text(what.peakDbtp, 'dBTP') },
-          { name: 'Clipped', value: String(what.clipped), strong: what.clipped > 0 },
+          {
+            name: 'Clipping',
+            value: what.clipped === 0 ? 'none' : `${what.clipped} ${what.clipped === 1 ? 'time' : 'times'}`,
+            strong: what.clipped > 0,
+          },
         ]}
       />
     );

@@ -1,4 +1,5 @@
 import { newSegmentId } from '@/core/base/ids';
+import { afterFailure } from '@/core/recording/replacement';
 import type { SegmentHead, TakeEvent } from '@/core/recording/take';
 import { line } from './journal-file';
 import { elapsed, type Recording, takeTime } from './recording';
@@ -16,6 +17,7 @@ const OF_THE_TAKE: ReadonlySet<TakeEvent['kind']> = new Set(['pause', 'resume', 
 /** The events track: JSON lines. */
 export function openEvents(recording: Recording): EventsTrack {
   const closing: Promise<void>[] = [];
+  const failuresUs: number[] = [];
   const nextIndex = () => recording.nextIndex('events');
   /** The events of a file that cannot be written go on in another one. */
   const open = (startUs: number): Segment => {
@@ -31,6 +33,9 @@ export function openEvents(recording: Recording): EventsTrack {
       continues: false,
     };
     return openSegmentChain(head, recording.files, nextIndex, () => {
+      failuresUs.push(performance.now() * 1000);
+      // Where no file can be written at all the other tracks have said so.
+      if (afterFailure(failuresUs, false) === 'end') return;
       closing.push(segment.close());
       segment = open(latestUs);
     });

@@ -3,7 +3,8 @@ import type { VideoSettings } from '../messages';
 import { type Flaw, fakeEncoders, fakeFraming } from './fakes/fake-encoder';
 import { fakeFiles } from './fakes/fake-file';
 import { FakeFrame, fakeFrame } from './fakes/fake-frame';
-import { type Mended, openPictureWriter } from './picture-writer';
+import type { Mended } from './fault';
+import { openPictureWriter } from './picture-writer';
 import { newRecording } from './recording';
 import type { ChosenVideo } from './video-config';
 

@@ -1,12 +1,11 @@
 import { newSegmentId } from '@/core/base/ids';
 import { type Size, sameSize } from '@/core/base/sizes';
 import type { Detail } from '@/core/recording/less-detail';
-import type { Replacement } from '@/core/recording/replacement';
 import type { SegmentHead } from '@/core/recording/take';
 import type { VideoSettings } from '../messages';
 import { type EncodedPictures, openEncodedPictures, type PictureParts } from './encoded-pictures';
 import { openEncodingChoice } from './encoding-choice';
-import type { Fault } from './fault';
+import type { Fault, Mended } from './fault';
 import type { Recording } from './recording';
 import type { SourceClock } from './source-clock';
 import { type ChosenVideo, chooseVideo } from './video-config';
@@ -32,9 +31,6 @@ export type PictureWriter = {
   readonly settled: () => Promise<void>;
   readonly close: () => Promise<void>;
 };
-
-/** What was done about a fault. */
-export type Mended = { fault: Fault; by: Replacement };
 
 type Options = {
   role: 'screen' | 'camera';

@@ -24,12 +24,11 @@ import {
   ToRecorder,
 } from '../messages';
 import { type EventsTrack, openEvents } from './events-track';
-import { causeOf, faultText } from './fault';
+import { causeOf, faultText, type Mended } from './fault';
 import { openFrameSharing } from './frame-sharing';
 import { holdLock } from './hold-lock';
 import { line, openJournalFile } from './journal-file';
 import { obeyFaultOrders } from './ordered-faults';
-import type { Mended } from './picture-writer';
 import { openPointer } from './pointer';
 import { elapsed, isPaused, newRecording, pauses, type Recording, worked } from './recording';
 import { openSoundTrack, type SoundTrack } from './sound-track';

@@ -3,7 +3,7 @@ import type { Heard } from '@/core/audio/sound-heard';
 import { newBell } from '@/core/base/bell';
 import { SILENCE_DB } from '@/core/base/decibels';
 import type { SoundSettings } from '../messages';
-import type { Mended } from './picture-writer';
+import type { Mended } from './fault';
 import type { Recording } from './recording';
 import { openPlacing } from './sound-placing';
 import { openSoundSource } from './sound-source';

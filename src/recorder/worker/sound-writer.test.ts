@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { SegmentHead } from '@/core/recording/take';
 import { fakeFiles } from './fakes/fake-file';
-import type { Mended } from './picture-writer';
+import type { Mended } from './fault';
 import { newRecording } from './recording';
 import { openSoundWriter } from './sound-writer';
 

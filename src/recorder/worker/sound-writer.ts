@@ -2,8 +2,7 @@ import { newSegmentId } from '@/core/base/ids';
 import { afterFailure, type Replacement } from '@/core/recording/replacement';
 import type { SoundSettings } from '../messages';
 import { type EncodedSound, openEncodedSound, type SoundParts, type SoundShape } from './encoded-sound';
-import type { Fault } from './fault';
-import type { Mended } from './picture-writer';
+import type { Fault, Mended } from './fault';
 import type { Recording } from './recording';
 import type { SourceClock } from './source-clock';
 

@@ -12,7 +12,17 @@ import { CLEAR } from '@/core/image/clarity';
 import { launch, withProfile } from '../../tests/support/browser';
 import { bench, openLab, quick } from './bench';
 import { runFfmpeg } from './commands';
-import { NATIVE, picturesOf, RATE, type RecordedContent, recordContent, SCALED } from './contents';
+import {
+  NATIVE,
+  type Picture,
+  picturesOf,
+  RATE,
+  type RecordedContent,
+  recordContent,
+  SCALED,
+  WITH_CAMERA,
+  withoutCamera,
+} from './contents';
 import { bytesAt, clarityOf, comparable, geometricMean, type Point, referenceOf } from './equal-clarity';
 
 /** The distance of keyframes on both sides, and the one of long groups. */
@@ -22,6 +32,12 @@ const LONG_S = 30;
 const FAITHFUL = { mean: 0.998, worst: 0.98 };
 
 const BELOW = { mean: 0.001, worst: 0.002 };
+
+/** `--only=table,camera`: some of the contents alone. */
+const only = process.argv
+  .find((arg) => arg.startsWith('--only='))
+  ?.slice('--only='.length)
+  .split(',');
 
 const course = DESTINATIONS.find(({ id }) => id === 'course-platform') as Destination;
 const made = (codec: 'h264' | 'av1', keyframeEveryS: number): Destination => ({
@@ -63,7 +79,9 @@ bench(
       const folder = mkdtempSync(join(tmpdir(), 'otter-compact-'));
       const all: { content: RecordedContent; bytes: Record<Encoder, Bytes> }[] = [];
       try {
-        for (const content of [...NATIVE, SCALED]) {
+        for (const content of [...NATIVE, WITH_CAMERA, SCALED].filter(
+          ({ name }) => only?.includes(name) ?? true,
+        )) {
           const recorded = await recordContent(page, data, folder, content, seconds);
           all.push({ content: recorded, bytes: await encodeAll(recorded, folder) });
           rmSync(recorded.take);
@@ -72,10 +90,11 @@ bench(
         rmSync(folder, { recursive: true });
         await browser.close();
       }
-      const native = all.filter(({ content }) => content.box === null);
+      const native = all.filter(({ content }) => content.box === null && !content.camera);
       const over = (name: Encoder, at: keyof Bytes, of = native) =>
         of.map(({ bytes }) => bytes[name][at] / bytes.plain[at]);
       const scaled = all.filter(({ content }) => content.box !== null);
+      const camera = all.filter(({ content }) => content.camera);
       return {
         h264OverDefault: geometricMean(over('h264', 'drawn')),
         h264Worst: Math.max(...over('h264', 'drawn')),
@@ -87,6 +106,8 @@ bench(
         av1OverDefaultFaithful: geometricMean(over('av1', 'taken')),
         h264OverDefaultScaled: geometricMean(over('h264', 'taken', scaled)),
         av1OverDefaultScaled: geometricMean(over('av1', 'taken', scaled)),
+        h264OverDefaultCamera: geometricMean(over('h264', 'drawn', camera)),
+        av1OverDefaultCamera: geometricMean(over('av1', 'drawn', camera)),
         h264OverBrowserRecorder: geometricMean(
           native.map(({ content, bytes }) => bytes.h264.drawn / (content.liveBytesPerSecond * seconds)),
         ),
@@ -95,8 +116,10 @@ bench(
 );
 
 async function encodeAll(content: RecordedContent, folder: string): Promise<Record<Encoder, Bytes>> {
-  const { size, take, pristine } = content;
-  const taken = await picturesOf(take, size);
+  const { size, take } = content;
+  const read = (pictures: Picture[]) => pictures.map((picture) => withoutCamera(picture, content.camera));
+  const pristine = read(content.pristine);
+  const taken = read(await picturesOf(take, size));
   const [drawn, own] = [referenceOf(pristine), referenceOf(taken)];
   const counted = comparable(drawn, taken);
   const every = taken.map(() => true);
@@ -113,7 +136,7 @@ async function encodeAll(content: RecordedContent, folder: string): Promise<Reco
     for (const crf of crfs) {
       const path = join(folder, `${name}.mkv`);
       await runFfmpeg(['-y', '-i', take, ...args(crf, size), path]);
-      const shown = await picturesOf(path, size);
+      const shown = read(await picturesOf(path, size));
       const bytes = statSync(path).size;
       const beside = {
         drawn: clarityOf(pristine.length > 0 ? drawn : own, shown, pristine.length > 0 ? counted : every),

@@ -4,7 +4,7 @@ import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import type { LessonId } from '@/core/base/ids';
-import type { Size } from '@/core/base/sizes';
+import type { Rect, Size } from '@/core/base/sizes';
 import type { Region } from '@/core/image/region';
 import { fitted } from '@/core/layout/fit';
 import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
@@ -28,6 +28,8 @@ export type Content = {
   aim: Region | 'whole';
   /** Scaled down before it is encoded; null is one to one. */
   box: Size | null;
+  /** Where a noisy camera lies over it. */
+  camera?: Rect;
 };
 
 const HD = { width: 1920, height: 1080 };
@@ -40,6 +42,17 @@ export const NATIVE: readonly Content[] = [
   { name: 'labels', source: 'window-labels', given: { width: 520, height: 480 }, aim: 'whole', box: null },
   { name: 'slides', source: 'slides', given: SMALLER, aim: 'whole', box: null },
 ];
+/** The table with a camera in the corner, which has noise as a room in the evening has. */
+export const WITH_CAMERA: Content = {
+  name: 'camera',
+  source: 'desk',
+  given: HD,
+  aim: { x: 160, y: 270, ...SMALLER },
+  box: null,
+  camera: { x: 1016, y: 560, width: 240, height: 136 },
+};
+/** Temporal noise of the camera, as ffmpeg’s filter `noise` counts it. */
+const CAMERA_NOISE = 12;
 /** The same display made smaller before it is encoded. */
 export const SCALED: Content = { name: 'scaled', source: 'desk', given: HD, aim: 'whole', box: SMALLER };
 
@@ -54,10 +67,10 @@ export type RecordedContent = Content & {
   liveBytesPerSecond: number;
 };
 
-export const rigOf = ({ source, aim, box }: Content): Rig => ({
+export const rigOf = ({ source, aim, box, camera }: Content): Rig => ({
   ...PRACTICE_RIG,
   picture: { ...PRACTICE_RIG.picture, source: { from: 'practice', id: source }, aim, box },
-  camera: null,
+  camera: camera ? PRACTICE_RIG.camera : null,
   voice: null,
   appSound: null,
 });
@@ -88,7 +101,7 @@ export async function recordContent(
   const recorded = join(data, 'media', 'takes', takeId, 'recorded.mkv');
   const grid = `setpts=PTS-${(fromCueUs / 1e6).toFixed(6)}/TB,fps=${RATE.num}/${RATE.den}:start_time=0`;
   await runFfmpeg([
-    ...['-y', '-copyts', '-i', recorded, '-map', '0:v:0', '-vf', grid],
+    ...['-y', '-copyts', '-i', recorded, '-filter_complex', composed(grid, content.camera), '-map', '[made]'],
     ...['-frames:v', String(frames), '-pix_fmt', 'yuv420p', take],
   ]);
   const times: number[] = [];
@@ -116,6 +129,34 @@ export async function recordContent(
     pristine: drawn,
     liveBytesPerSecond: Number(live?.bytes) / (seconds + 1),
   };
+}
+
+/** The screen on an even grid, with the camera over it where there is one. */
+function composed(grid: string, camera: Rect | undefined): string {
+  if (!camera) return `[0:v:0]${grid}[made]`;
+  const { x, y, width, height } = camera;
+  const noise = `noise=alls=${CAMERA_NOISE}:allf=t:all_seed=7`;
+  return [
+    `[0:v:0]${grid}[screen]`,
+    `[0:v:1]${grid},scale=${width}:${height},${noise}[camera]`,
+    `[screen][camera]overlay=${x}:${y}[made]`,
+  ].join(';');
+}
+
+/** A picture without what the camera covers: there is no text to be read there. */
+export function withoutCamera(picture: Picture, camera: Rect | undefined): Picture {
+  if (!camera) return picture;
+  const data = picture.data.slice();
+  const { width, height } = picture;
+  const blank = (offset: number, stride: number, { x, y, width, height }: Rect) => {
+    for (let row = y; row < y + height; row++)
+      data.fill(128, offset + row * stride + x, offset + row * stride + x + width);
+  };
+  const half = { x: camera.x / 2, y: camera.y / 2, width: camera.width / 2, height: camera.height / 2 };
+  blank(0, width, camera);
+  blank(width * height, width / 2, half);
+  blank(width * height * 1.25, width / 2, half);
+  return { ...picture, data };
 }
 
 function cropped({ width, height, data }: Picture, crop: Region): Picture {

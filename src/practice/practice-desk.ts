@@ -68,6 +68,20 @@ const CARD: Size = DISPLAYS.desk;
 /** Size that a device draws at where nobody chose one: displays and windows have their own. */
 export const drawnSize = (kind: PictureKind): Size => (kind === 'slides' ? SLIDES : CARD);
 
+/** The next message of a kind, of one device where its number is given. */
+const answering =
+  (heard: Set<(message: FromPractice) => void>) =>
+  <T extends FromPractice['type']>(type: T, id?: number) =>
+    new Promise<Extract<FromPractice, { type: T }>>((resolve, reject) => {
+      const listen = (message: FromPractice) => {
+        if (message.type === 'failed' && message.id === id) reject(new ProblemError(message.problem));
+        else if (message.type !== type || (id !== undefined && 'id' in message && message.id !== id)) return;
+        else resolve(message as Extract<FromPractice, { type: T }>);
+        heard.delete(listen);
+      };
+      heard.add(listen);
+    });
+
 /**
  * Starts the practice desk: devices that are tracks like any other, made in a worker. Needs a browser with
  * `MediaStreamTrackGenerator`.
@@ -88,16 +102,7 @@ export function openPracticeDesk(onDevices?: () => void): PracticeDesk {
   say({ type: 'start', pageOriginMs: performance.timeOrigin });
   let ids = 0;
 
-  const answer = <T extends FromPractice['type']>(type: T, id?: number) =>
-    new Promise<Extract<FromPractice, { type: T }>>((resolve, reject) => {
-      const listen = (message: FromPractice) => {
-        if (message.type === 'failed' && message.id === id) reject(new ProblemError(message.problem));
-        else if (message.type !== type || (id !== undefined && 'id' in message && message.id !== id)) return;
-        else resolve(message as Extract<FromPractice, { type: T }>);
-        heard.delete(listen);
-      };
-      heard.add(listen);
-    });
+  const answer = answering(heard);
 
   const open = async (
     kind: 'video' | 'audio',

@@ -27,7 +27,11 @@ const captured = (name, args) =>
 
 /** What the tools are given, but for this script's own. */
 const passedOn = process.argv.slice(2).filter((arg) => arg !== '--all');
-const projects = ['side by side', 'alone', ...(process.argv.includes('--all') ? ['at length'] : [])];
+const projects = [
+  'side by side',
+  'alone',
+  ...(process.argv.includes('--all') ? ['at length', 'tagged'] : []),
+];
 
 command(async () => {
   process.chdir(resolve(dirname(fileURLToPath(import.meta.url)), '..'));

@@ -1,5 +1,5 @@
 import { choose, expect, finished, recordFor, stretch } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
 const REFUSALS = [
   ['NotAllowedError', 'The browser was not allowed to share it.'],
@@ -58,9 +58,9 @@ test('a browser that lacks a part of recording says which, and plays the plain v
   await expect(page.getByText('This browser lacks video encoding (VideoEncoder).')).toBeVisible();
 });
 
-test('a microphone and a display that are refused say so where they were asked for, and the rest stays as it was', async ({
-  studio: page,
-}) => {
+test('a microphone and a display that are refused say so where they were asked for, and the rest stays as it was', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await page.addInitScript(() => {
     const device = { deviceId: 'mic', kind: 'audioinput', label: 'Desk microphone', groupId: '' };
     navigator.mediaDevices.enumerateDevices = async () =>

@@ -18,7 +18,7 @@ import {
   startRecording,
   stretch,
 } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
 const SMALL: Rig = {
   ...CARD_RIG,
@@ -132,9 +132,9 @@ test.describe('a store', () => {
   });
 });
 
-test('after the stop the next take can begin at once, or the take is handed over automatically', async ({
-  studio: page,
-}) => {
+test('after the stop the next take can begin at once, or the take is handed over automatically', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   test.setTimeout(240_000);
   await armed(page, { ...SMALL, afterStop: 'next-take' });
   await startRecording(page);

@@ -7,7 +7,7 @@ import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import { text } from './support/card-film';
 import { dataDir, rows } from './support/processes';
 import { armed, expect, finished, lessonOf, recordFor, startRecording, stretch } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
 const rigOf = async (lesson: string) =>
   (await rows<{ rig: Rig }>('select rig from lesson where id = $1', [lesson]))[0]?.rig;
@@ -104,9 +104,9 @@ test('a value out of its range is refused with the range, and a title says how l
   await title.press('Escape');
 });
 
-test('the keyed background stays away in every layout, where it can be changed too', async ({
-  studio: page,
-}) => {
+test('the keyed background stays away in every layout, where it can be changed too', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   const camera = SHORT.camera && {
     ...SHORT.camera,
     source: { from: 'practice' as const, id: 'presenter-green' as const },
@@ -230,9 +230,9 @@ test('a removed stretch leaves a joint; steps are called by their place, become 
   await expect(parcel).toContainText('Made before your last edit');
 });
 
-test('whoever is watching goes on watching when a take’s processed voice is ready', async ({
-  studio: page,
-}) => {
+test('whoever is watching goes on watching when a take’s processed voice is ready', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   const voice = SHORT.voice && {
     ...SHORT.voice,
     treated: 'afterwards' as const,

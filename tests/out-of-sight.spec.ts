@@ -12,7 +12,7 @@ import {
   startRecording,
   takeOpened,
 } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
 const band = (page: Page) => page.getByRole('complementary', { name: 'Recording' });
 const question = (page: Page) => page.getByRole('dialog', { name: 'Leave this page while it is recording?' });
@@ -87,9 +87,9 @@ test('Back asks first too; stopping saves the take and goes where it was meant t
   await expect.poll(async () => (await takesOf(lesson))[0]?.cut_off, { timeout: 30_000 }).toBe(false);
 });
 
-test('a recording that goes on in another lesson is stopped from the band, whole; another tab shows it as well', async ({
-  profile,
-}) => {
+test('a recording that goes on in another lesson is stopped from the band, whole; another tab shows it as well', {
+  tag: AT_LENGTH,
+}, async ({ profile }) => {
   const context = await launch(profile);
   const page = context.pages()[0] ?? (await context.newPage());
   const other: Rig = { ...PRACTICE_RIG, camera: null, appSound: null };

@@ -12,7 +12,7 @@ import {
   startRecording,
   stretch,
 } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
 /** A lesson that ships, with a take and a cut of two steps. */
 async function demoLesson(): Promise<{ lesson: string; take: string }> {
@@ -88,26 +88,29 @@ const LARGE = /\/(set-up|record|edit)$/;
 
 // The pictures stay with the results of the tests, for somebody to look at.
 for (const light of ['day', 'night'])
-  test(`no view is wider than its window or has more than one primary button, by ${light}`, async ({
-    studio: page,
-    baseURL,
-  }, result) => {
-    await page.context().addCookies([{ name: 'light', value: light, url: baseURL ?? '' }]);
-    for (const [address, there] of await views()) {
-      await page.setViewportSize({ width: 1280, height: 800 });
-      await page.goto(address);
-      await expect(there(page)).toBeVisible();
-      const solid = page.locator('.ant-btn-color-primary.ant-btn-variant-solid:visible');
-      expect(await solid.count(), `primary buttons on ${address}`).toBeLessThanOrEqual(1);
-      for (const [width, height] of WIDTHS) {
-        await page.setViewportSize({ width, height });
-        const name = address.replace(/^\/(lessons\/)?/, '').replace('/', '-') || 'lessons';
-        await page.screenshot({ path: result.outputPath(`${name}-${width}-${light}.png`) });
-        if (width > 390 || !LARGE.test(address))
-          expect(await sideways(page), `${address} at ${width}`).toBe(0);
+  test(
+    `no view is wider than its window or has more than one primary button, by ${light}`,
+    {
+      tag: light === 'day' ? [] : AT_LENGTH,
+    },
+    async ({ studio: page, baseURL }, result) => {
+      await page.context().addCookies([{ name: 'light', value: light, url: baseURL ?? '' }]);
+      for (const [address, there] of await views()) {
+        await page.setViewportSize({ width: 1280, height: 800 });
+        await page.goto(address);
+        await expect(there(page)).toBeVisible();
+        const solid = page.locator('.ant-btn-color-primary.ant-btn-variant-solid:visible');
+        expect(await solid.count(), `primary buttons on ${address}`).toBeLessThanOrEqual(1);
+        for (const [width, height] of WIDTHS) {
+          await page.setViewportSize({ width, height });
+          const name = address.replace(/^\/(lessons\/)?/, '').replace('/', '-') || 'lessons';
+          await page.screenshot({ path: result.outputPath(`${name}-${width}-${light}.png`) });
+          if (width > 390 || !LARGE.test(address))
+            expect(await sideways(page), `${address} at ${width}`).toBe(0);
+        }
       }
-    }
-  });
+    },
+  );
 
 const CAN_ACT = 'main :is(button, a[href], input, textarea, [tabindex="0"]), header :is(button, a[href])';
 
@@ -218,10 +221,9 @@ async function walk(page: Page): Promise<{ missed: string[]; unseen: string[] }>
 }
 
 for (const light of ['day', 'night'] as const)
-  test(`everything on every view is reached with Tab, and the focus is seen there, by ${light}`, async ({
-    studio: page,
-    baseURL,
-  }) => {
+  test(`everything on every view is reached with Tab, and the focus is seen there, by ${light}`, {
+    tag: light === 'day' ? [] : AT_LENGTH,
+  }, async ({ studio: page, baseURL }) => {
     // Between focused and not there is nothing then.
     await page.emulateMedia({ reducedMotion: 'reduce' });
     await page.context().addCookies([{ name: 'light', value: light, url: baseURL ?? '' }]);

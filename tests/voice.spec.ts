@@ -4,7 +4,7 @@ import { UNTREATED } from '@/core/audio/treatment';
 import { firstAppSound, firstVoice, type Rig } from '@/core/rig/rig';
 import { beepOnsets, samplesOf } from './support/card-film';
 import { armed, CARD_RIG, choose, expect, finished, recordEach, stretch } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
 const practice = (id: string) => ({ from: 'practice', id }) as const;
 const SOUND_ONLY: Rig = {
@@ -83,9 +83,9 @@ test('what is recorded stays raw, what is heard is treated and moved in time; or
   expect(Math.abs(toneDb(again, 50) + 44.4)).toBeLessThan(1);
 });
 
-test('a microphone is tested, played as it came and as it is kept, and a louder one beside it is found', async ({
-  studio: page,
-}) => {
+test('a microphone is tested, played as it came and as it is kept, and a louder one beside it is found', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await armed(page, { ...SOUND_ONLY, voice: firstVoice(practice('far-voice')) });
   await page.getByRole('navigation').getByRole('link', { name: 'Set up' }).click();
   await stretch(page, 'Voice');

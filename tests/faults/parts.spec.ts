@@ -16,7 +16,7 @@ import {
   startRecording,
   takeOpened,
 } from '../support/studio';
-import { test } from '../support/test';
+import { AT_LENGTH, test } from '../support/test';
 
 const ALL = ['screen', 'camera', 'voice', 'app-sound'] as const;
 
@@ -134,9 +134,9 @@ test('every encoder of the picture fails again and again: the track ends, the ta
   await recordAgain(page);
 });
 
-test('a size that the encoder refuses in the middle of a take, and encoders that cannot be emptied at its end', async ({
-  studio: page,
-}) => {
+test('a size that the encoder refuses in the middle of a take, and encoders that cannot be emptied at its end', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await armed(page, { ...CARD_RIG, picture: { ...CARD_RIG.picture, textHint: 'off', box: null } });
   const { takeId, folder } = await recordFor(page, 2500, async () => {
     await page.waitForTimeout(2000);

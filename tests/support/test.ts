@@ -25,6 +25,9 @@ async function forget(page: Page): Promise<void> {
   await session.detach();
 }
 
+/** What takes long and is shown in the small by other tests: `npm run test:all` adds it. */
+export const AT_LENGTH = '@at-length';
+
 export const test = base.extend<Own, Shared>({
   refused: [null, { option: true }],
   // biome-ignore lint/correctness/noEmptyPattern: the runner wants an object pattern

@@ -58,7 +58,7 @@ test('a browser that lacks a part of recording says which, and plays the plain v
   await expect(page.getByText('This browser lacks video encoding (VideoEncoder).')).toBeVisible();
 });
 
-test('a microphone and a display that are refused say so where they were asked for, and the rest stays as it was', {
+test('a microphone and a display that are refused say so where they were asked for, and the other sources stay open', {
   tag: AT_LENGTH,
 }, async ({ studio: page }) => {
   await page.addInitScript(() => {
@@ -98,7 +98,7 @@ test('a page that is not secure says why it gets no device, and what to do', asy
   await expect(verdict).toContainText('Open the studio at http://localhost or by https.');
 });
 
-test('a camera that is plugged in later is opened by itself', async ({ studio: page }) => {
+test('a camera that is plugged in later is opened automatically', async ({ studio: page }) => {
   await page.addInitScript(() => {
     const isThere = () => sessionStorage.getItem('plugged') === 'yes';
     const device = { deviceId: 'cam', kind: 'videoinput', label: 'Desk camera', groupId: '' };

@@ -31,7 +31,7 @@ test('a quick answer: recorded, both ends trimmed, a part deleted, sent as an at
   await page.getByRole('button', { name: 'Make a link' }).click();
   const early = await page.context().newPage();
   await early.goto((await page.locator('.share-link a').getAttribute('href')) ?? '');
-  // Asked within the page, which may load itself anew meanwhile.
+  // Asked within the page, which may reload meanwhile.
   await early.waitForFunction(() => (document.querySelector('video')?.readyState ?? 0) >= 2, null, {
     timeout: 20_000,
   });

@@ -66,7 +66,7 @@ test('sound only records sound only, and no page shows a picture', async ({ stud
   await expectAccessible(page);
 });
 
-test('a microphone of two channels is recorded in two, each as it was given', async ({ studio: page }) => {
+test('a microphone of two channels is recorded in two, each with its own tone', async ({ studio: page }) => {
   await page.addInitScript(() => {
     navigator.mediaDevices.getUserMedia = async () => {
       const context = new AudioContext({ sampleRate: 48_000 });

@@ -26,7 +26,7 @@ const MOST_BYTES = 256e6;
 const keyOf = ({ timestamp }: { timestamp: number }) => Math.round(timestamp * 1e6);
 
 /** Pictures that are kept, no more than so many. */
-function openKept(most: number) {
+function openSampleCache(most: number) {
   /** By the time of its packet in µs, which is the sample's too. */
   const kept = new Map<number, VideoSample>();
   return {
@@ -52,7 +52,7 @@ export function openPictureWindow(track: InputVideoTrack): PictureWindow {
   const decoder = openPictureDecoder(track);
   const packets = new EncodedPacketSink(track);
   const most = Math.max(4, Math.floor(MOST_BYTES / (track.codedWidth * track.codedHeight * 1.5)));
-  const { kept, keep, trim } = openKept(most);
+  const { kept, keep, trim } = openSampleCache(most);
 
   const packetAt = async (seconds: number) =>
     (await packets.getPacket(seconds, { metadataOnly: true })) ??

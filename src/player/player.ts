@@ -81,7 +81,7 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
   const say = (message: ToPlayer, transfer: Transferable[] = []) => worker.postMessage(message, transfer);
   const sound = openSoundOutput();
   let asked = 0;
-  hear(worker, store, () => asked, sound);
+  followWorker(worker, store, () => asked, sound);
   const { play, pause, paused } = openPlaying(store, say, sound, () => ++asked);
 
   const show = (type: 'seek' | 'step', us: number) => {
@@ -178,7 +178,7 @@ function openPlaying(
 }
 
 /** Follows what the worker tells. @param asked what was wished last: answers to older wishes are no news */
-function hear(
+function followWorker(
   worker: Worker,
   { getState: now, setState: change }: StoreApi<PlayerState>,
   asked: () => number,

@@ -1,7 +1,7 @@
 import type { FromPlayer } from './messages';
 import { openPitch, type Pitch } from './pitch';
 
-/** Where the player is heard. Its clock is the clock of everything: what is heard at an instant says which place is played. */
+/** The player's sound output. Its clock drives playback: the position at the loudspeaker is the position that is played. */
 export type SoundOutput = {
   /** Makes it ready to be heard at the speed that was set. Call it from a click. */
   readonly prepare: () => Promise<void>;

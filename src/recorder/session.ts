@@ -58,7 +58,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     ...{ lessonId, recorder, slots, arrangement, context, rig: () => rig, desk: () => desk },
   });
   const actor = createActor(sessionMachine(taking.effects));
-  recorder.listen(heeding({ actor, slots, taking, recorder, rig: () => rig }));
+  recorder.listen(messageHandler({ actor, slots, taking, recorder, rig: () => rig }));
   actor.start();
   void slots.follow();
   navigator.mediaDevices?.addEventListener('devicechange', slots.devicesChanged);
@@ -129,10 +129,10 @@ type Actor = {
   ) => void;
   getSnapshot: () => StateFrom<ReturnType<typeof sessionMachine>>;
 };
-type Heeded = { actor: Actor; slots: Slots; taking: Taking; recorder: Recorder; rig: () => Rig };
+type Handled = { actor: Actor; slots: Slots; taking: Taking; recorder: Recorder; rig: () => Rig };
 
 /** What a session does about what its recorder tells. */
-function heeding({ actor, slots, taking, recorder, rig }: Heeded): (message: FromRecorder) => void {
+function messageHandler({ actor, slots, taking, recorder, rig }: Handled): (message: FromRecorder) => void {
   const report = openReports({
     source: slots.source,
     cameraSize: () => rig().camera?.size,
@@ -170,7 +170,7 @@ function heeding({ actor, slots, taking, recorder, rig }: Heeded): (message: Fro
     actor.send({ type: 'FIGURES', figures: message.figures });
     report(message.figures);
     if (!message.figures.recording) return;
-    taking.hearHand();
+    taking.recordHand();
     endByItself(message.figures.elapsedUs);
   };
 }

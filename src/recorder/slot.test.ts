@@ -70,7 +70,7 @@ describe('a slot', () => {
     expect(slot.source()?.label).toBe('camera 0');
   });
 
-  it('connects the same source anew for another encoding, after asking it for what the rig wants now', async () => {
+  it('reconnects the same source for another encoding, after asking it for what the rig wants now', async () => {
     const { slot, waiting, said, made, change } = slotOf('screen');
     const following = slot.follow();
     waiting[0]?.give();
@@ -144,7 +144,7 @@ describe('a slot', () => {
     expect(now.state?.problem?.code).toBe('source-ended');
   });
 
-  it('never opens a picker by itself; what was picked is kept for another frame rate', async () => {
+  it('never opens a picker without a click; what was picked is kept for another frame rate', async () => {
     const shared = withValue(PRACTICE_RIG, 'picture.source', { from: 'screen', meant: 'window' });
     const { slot, waiting, now, source, made, change } = slotOf('screen', shared);
     await slot.follow();

@@ -21,7 +21,7 @@ export type Slot = {
   readonly rearm: () => Promise<void>;
   /** The next `follow` tries again what has failed. */
   readonly forget: () => void;
-  /** The source has ended by itself. */
+  /** The source has ended: unplugged, or no longer shared. */
   readonly ended: () => void;
   readonly close: () => void;
 };
@@ -55,7 +55,7 @@ function openConnection({ role, recorder, rig, known, setState, onConnected }: O
       setState(openState(opened, rig()));
       onConnected(opened);
     },
-    /** Connects the same source anew, for another encoding or another take. */
+    /** Reconnects the same source, for another encoding or another take. */
     again: async () => {
       if (source) await attach(source);
     },
@@ -66,7 +66,7 @@ function openConnection({ role, recorder, rig, known, setState, onConnected }: O
       source = null;
       setState({ state: 'absent' });
     },
-    /** It has gone by itself: the recorder knows. */
+    /** The source has ended; the recorder knows already. */
     gone: () => {
       source?.close();
       source = null;

@@ -34,7 +34,7 @@ export type Slots = {
   readonly setState: (role: MediaRole, state: SourceState) => void;
   /** Opens, closes and reconnects until the sources are what the rig says, all roles at once. One run at a time. */
   readonly follow: () => Promise<void>;
-  /** The same, when the rig has come to rest. */
+  /** The same, when the rig has not changed for a moment. */
   readonly followSoon: () => void;
   /** The list of devices changed: one that failed may be there again. Also in the middle of a take, which it then joins again. */
   readonly devicesChanged: () => void;

@@ -26,7 +26,7 @@ it('opens a source again for what it is opened with, and for nothing else', () =
   }
 });
 
-it('connects a source anew for how it is encoded, but not for where the camera lies', () => {
+it('reconnects a source for another encoding, but not for another camera position', () => {
   const connected = (rig: Rig) =>
     ROLES.filter((role) => encodingKey(rig, role) !== encodingKey(PRACTICE_RIG, role));
   expect(connected(withValue(PRACTICE_RIG, 'picture.bitrateKbps', 900))).toEqual(['screen']);

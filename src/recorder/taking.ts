@@ -20,7 +20,7 @@ import { hurryUploader } from './uploader/uploader';
 export type Taking = {
   readonly effects: SessionEffects;
   /** Tells the take what the practice desk's hand has done since the last time. */
-  readonly hearHand: () => void;
+  readonly recordHand: () => void;
 };
 
 type Options = {
@@ -66,7 +66,7 @@ export function openTaking({ lessonId, recorder, slots, rig, desk, arrangement, 
   };
 
   return {
-    hearHand: () => hand?.(),
+    recordHand: () => hand?.(),
     effects: {
       ...{ start, stop, rearm: slots.rearm },
       ...{ pause: recorder.pause, resume: recorder.resume, discard: recorder.discard },

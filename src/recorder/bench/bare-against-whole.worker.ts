@@ -91,7 +91,7 @@ async function whole(order: Order, film: VideoFrame[]): Promise<number> {
     // The video's own time: frames come faster than in real time, and each differs.
     nowUs: () => (next * 1e6) / 30,
     onPicture: () => undefined,
-    onMended: ({ fault }) => reportError(fault.error),
+    onRecovery: ({ fault }) => reportError(fault.error),
     onEnded: () => ended(),
     onProblem: reportError,
   });

@@ -132,7 +132,7 @@ export function openEncodedPictures(options: Options, parts: PictureParts = REAL
     end: async () => {
       ending = true;
       await turns.last();
-      const fault = await emptied(encoder, head.track, !failed);
+      const fault = await flushAndClose(encoder, head.track, !failed);
       if (fault) fail(fault);
       await segment.close();
       const repeated = [...inside.values()].filter((one) => one.repeated).length;
@@ -178,10 +178,10 @@ function configure(encoder: VideoEncoder, config: VideoEncoderConfig, track: str
 }
 
 /** Closes an encoder, also one that is closed already. @param isWell whether its last packets are wanted first */
-async function emptied(encoder: VideoEncoder, track: string, isWell: boolean): Promise<Fault | null> {
+async function flushAndClose(encoder: VideoEncoder, track: string, isWell: boolean): Promise<Fault | null> {
   try {
     if (mustFail(track, 'flush'))
-      throw new DOMException('The encoder could not be emptied.', 'EncodingError');
+      throw new DOMException('The encoder could not be flushAndClose.', 'EncodingError');
     if (isWell && encoder.state === 'configured') await encoder.flush();
     return null;
   } catch (error) {

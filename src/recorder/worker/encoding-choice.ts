@@ -14,9 +14,9 @@ export type EncodingChoice = {
   readonly detail: () => Detail;
   /** @returns whether that changes anything */
   readonly lower: (detail: Detail) => boolean;
-  readonly way: () => Replacement;
+  readonly replacement: () => Replacement;
   /** Counts a failure. @returns what to try now */
-  readonly meet: (nowUs: number) => Replacement;
+  readonly countFailure: (nowUs: number) => Replacement;
   /** What is left of the rig's settings after failures. */
   readonly settings: () => VideoSettings;
 };
@@ -27,15 +27,15 @@ export function openEncodingChoice(
   choose: typeof chooseVideo,
 ): EncodingChoice {
   let detail: Detail = { hint: true, scale: 1 };
-  let way: Replacement = 'same';
+  let replacement: Replacement = 'same';
   let prepared: { size: Size; chosen: ChosenVideo } | null = null;
   let preparing: Size | null = null;
   const failuresUs: number[] = [];
 
   const settings = (): VideoSettings => {
-    if (way === 'same') return asked;
+    if (replacement === 'same') return asked;
     const safer: VideoSettings = { ...asked, hardware: 'prefer-software', level: null };
-    if (way === 'software' || !asked.otherCodec) return safer;
+    if (replacement === 'software' || !asked.otherCodec) return safer;
     return { ...safer, codec: asked.otherCodec, profile: 'automatic', rateControl: 'average' };
   };
   const forSize = (size: Size) => choose(role, size, lesser(settings(), size, detail));
@@ -57,11 +57,11 @@ export function openEncodingChoice(
       detail = next;
       return true;
     },
-    way: () => way,
-    meet: (nowUs) => {
+    replacement: () => replacement,
+    countFailure: (nowUs) => {
       failuresUs.push(nowUs);
-      way = afterFailure(failuresUs, asked.otherCodec !== undefined);
-      return way;
+      replacement = afterFailure(failuresUs, asked.otherCodec !== undefined);
+      return replacement;
     },
   };
 }

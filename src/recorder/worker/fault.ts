@@ -4,8 +4,8 @@ import type { Replacement } from '@/core/recording/replacement';
 /** Something that a track is made by has failed: an ordinary event, which ends its segment and not the take. */
 export type Fault = { part: 'encoder' | 'muxer' | 'file'; error: unknown };
 
-/** What was done about a fault. */
-export type Mended = { fault: Fault; by: Replacement };
+/** How a track continues after a fault. */
+export type Recovery = { fault: Fault; by: Replacement };
 
 /** What failed, as a sentence. */
 export const faultText = ({ part }: Fault): string =>

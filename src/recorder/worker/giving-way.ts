@@ -1,7 +1,7 @@
 import { type Detail, isBehind, lessDetail } from '@/core/recording/less-detail';
 import type { FrameCounts } from '@/core/recording/pacing';
 
-/** Whether the encoder keeps up is judged over this long. */
+/** Dropped frames are counted over this long before quality is lowered. */
 const JUDGED_US = 2_000_000;
 
 /**

@@ -20,7 +20,7 @@ export const RECORDER_FAULT_CHANNEL = 'recorder-faults';
 const left = new Map<string, number>();
 const keyOf = (role: string, part: Breakable) => `${role} ${part}`;
 
-export function obeyFaultOrders(): void {
+export function listenForFaultOrders(): void {
   new BroadcastChannel(RECORDER_FAULT_CHANNEL).onmessage = ({ data }: MessageEvent<unknown>) => {
     const order = RecorderFaultOrder.safeParse(data);
     if (order.success) left.set(keyOf(order.data.role, order.data.part), order.data.times);

@@ -3,7 +3,7 @@ import type { VideoSettings } from '../messages';
 import { type Flaw, fakeEncoders, fakeFraming } from './fakes/fake-encoder';
 import { fakeFiles } from './fakes/fake-file';
 import { FakeFrame, fakeFrame } from './fakes/fake-frame';
-import type { Mended } from './fault';
+import type { Recovery } from './fault';
 import { openPictureWriter } from './picture-writer';
 import { newRecording } from './recording';
 import type { ChosenVideo } from './video-config';
@@ -12,11 +12,11 @@ const SMALL = { width: 64, height: 48 };
 const LARGE = { width: 128, height: 96 };
 const SETTINGS = { codec: 'h264', otherCodec: 'vp9', hardware: 'automatic', level: '4', filter: 'browser' };
 
-/** A writer over fakes; `now` moves by itself with nothing. */
+/** A writer over fakes; `clock.now` moves only when a test moves it. */
 function writing(flaws: readonly (Flaw | null)[] = [], settings: object = {}) {
   const encoders = fakeEncoders(flaws);
   const files = fakeFiles();
-  const mended: Mended[] = [];
+  const recovery: Recovery[] = [];
   const lost = { encoded: 0, repeated: 0 };
   const asked: VideoSettings[] = [];
   const clock = { now: 0 };
@@ -35,7 +35,7 @@ function writing(flaws: readonly (Flaw | null)[] = [], settings: object = {}) {
         lost.encoded += more.encoded;
         lost.repeated += more.repeated;
       },
-      onMended: (one) => mended.push(one),
+      onRecovery: (one) => recovery.push(one),
       onProblem: (error) => {
         throw error;
       },
@@ -65,7 +65,7 @@ function writing(flaws: readonly (Flaw | null)[] = [], settings: object = {}) {
   };
   let last: unknown = null;
   const written = () => files.opened.map(({ packets }) => packets.map(({ tUs }) => tUs));
-  return { writer, encoders, files, mended, lost, asked, clock, give, written };
+  return { writer, encoders, files, recovery, lost, asked, clock, give, written };
 }
 
 describe('a picture track’s writer', () => {
@@ -88,14 +88,14 @@ describe('a picture track’s writer', () => {
   });
 
   it('goes on with a new encoder after one has died, and counts what was inside it', async () => {
-    const { give, writer, written, encoders, mended, lost, asked } = writing();
+    const { give, writer, written, encoders, recovery, lost, asked } = writing();
     await give(0);
     encoders.opened[0]?.finish();
     await give(1);
     await give(2);
     encoders.opened[0]?.die();
     await writer.settled();
-    expect(mended).toMatchObject([{ by: 'same', fault: { part: 'encoder' } }]);
+    expect(recovery).toMatchObject([{ by: 'same', fault: { part: 'encoder' } }]);
     await give(3);
     await writer.close();
     expect(written()).toEqual([[0], [3]]);
@@ -118,17 +118,17 @@ describe('a picture track’s writer', () => {
     await expect(torn.writer.close()).resolves.toBeUndefined();
     expect(torn.written()).toEqual([[0]]);
     expect(torn.lost.encoded).toBe(1);
-    expect(torn.mended).toEqual([]);
+    expect(torn.recovery).toEqual([]);
   });
 
   it('tries the same codec, then software at any level, then another codec; then the track ends and closing works', async () => {
-    const { give, writer, mended, asked, files } = writing(['configure', 'configure', 'encode', 'encode']);
+    const { give, writer, recovery, asked, files } = writing(['configure', 'configure', 'encode', 'encode']);
     // The third takes its configuration and fails with its first picture, the fourth as well.
     expect(await give(0)).toBe(true);
     await writer.settled();
     expect(await give(1)).toBe(true);
     await writer.settled();
-    expect(mended.map(({ by }) => by)).toEqual(['software', 'other-codec', 'end']);
+    expect(recovery.map(({ by }) => by)).toEqual(['software', 'other-codec', 'end']);
     expect(asked.map(({ codec, hardware, level }) => [codec, hardware, level])).toEqual([
       ['h264', 'automatic', '4'],
       ['h264', 'automatic', '4'],
@@ -145,16 +145,16 @@ describe('a picture track’s writer', () => {
   });
 
   it('does not take another codec where the rig asks for one', async () => {
-    const { give, writer, mended } = writing(['configure', 'configure', 'configure'], {
+    const { give, writer, recovery } = writing(['configure', 'configure', 'configure'], {
       otherCodec: undefined,
     });
     expect(await give(0)).toBe(false);
-    expect(mended.map(({ by }) => by)).toEqual(['end']);
+    expect(recovery.map(({ by }) => by)).toEqual(['end']);
     await writer.close();
   });
 
   it('begins a new file when the muxer or the storage fails, and never writes into one that has', async () => {
-    const { give, writer, written, files, encoders, mended, lost } = writing();
+    const { give, writer, written, files, encoders, recovery, lost } = writing();
     await give(0);
     encoders.opened[0]?.finish();
     files.opened[0]?.fail({ part: 'muxer', error: new Error('torn') });
@@ -165,7 +165,7 @@ describe('a picture track’s writer', () => {
     await give(2);
     await writer.close();
     expect(written()).toEqual([[0], [1], [2]]);
-    expect(mended.map(({ fault, by }) => [fault.part, by])).toEqual([
+    expect(recovery.map(({ fault, by }) => [fault.part, by])).toEqual([
       ['muxer', 'same'],
       ['file', 'software'],
     ]);
@@ -173,14 +173,14 @@ describe('a picture track’s writer', () => {
   });
 
   it('forgives failures that are far apart', async () => {
-    const { give, writer, encoders, mended, clock } = writing();
+    const { give, writer, encoders, recovery, clock } = writing();
     for (let n = 0; n < 8; n++) {
       await give(n);
       encoders.opened[n]?.die();
       await writer.settled();
       clock.now += 11_000_000;
     }
-    expect(mended.map(({ by }) => by)).toEqual(new Array(8).fill('same'));
+    expect(recovery.map(({ by }) => by)).toEqual(new Array(8).fill('same'));
     await writer.close();
   });
 });

@@ -5,7 +5,7 @@ import type { SegmentHead } from '@/core/recording/take';
 import type { VideoSettings } from '../messages';
 import { type EncodedPictures, openEncodedPictures, type PictureParts } from './encoded-pictures';
 import { openEncodingChoice } from './encoding-choice';
-import type { Fault, Mended } from './fault';
+import type { Fault, Recovery } from './fault';
 import type { Recording } from './recording';
 import type { SourceClock } from './source-clock';
 import { type ChosenVideo, chooseVideo } from './video-config';
@@ -46,7 +46,7 @@ type Options = {
   /** A segment has ended without so many of its pictures. */
   onLost: (lost: { encoded: number; repeated: number }) => void;
   /** A fault was met: a new segment has begun, or there will be none. */
-  onMended: (mended: Mended) => void;
+  onRecovery: (recovery: Recovery) => void;
   onProblem: (error: unknown) => void;
 };
 
@@ -132,10 +132,10 @@ export function openPictureWriter(
     segment.begin(size, chosen, choice.settings(), (fault) => exchange(size, fault));
 
   /** Ends the present segment and begins another, in ever other ways until one works or all have failed. @param met why */
-  const replace = async (size: Size, met?: Fault): Promise<Mended | null> => {
+  const replace = async (size: Size, met?: Fault): Promise<Recovery | null> => {
     let fault = met;
     for (;;) {
-      const by = fault ? choice.meet(options.nowUs()) : choice.way();
+      const by = fault ? choice.countFailure(options.nowUs()) : choice.replacement();
       await segment.end();
       if (closed) return null;
       if (by === 'end') return fault ? { fault, by } : null;
@@ -152,9 +152,9 @@ export function openPictureWriter(
     if (closed) return;
     if (!changes.isOn())
       changes.make(async () => {
-        const mended = await replace(size, met);
+        const recovery = await replace(size, met);
         return () => {
-          if (mended) options.onMended(mended);
+          if (recovery) options.onRecovery(recovery);
           options.onFree();
         };
       });
@@ -165,7 +165,7 @@ export function openPictureWriter(
   return {
     prepare: (size) => choice.prepare(size, options.onProblem),
     forSize: (size) => {
-      if (choice.way() === 'end' || changes.isOn() || closed) return null;
+      if (choice.replacement() === 'end' || changes.isOn() || closed) return null;
       const current = segment.get();
       if (current && sameSize(current.source, size)) return current;
       const ready = current ? null : choice.prepared(size);

@@ -24,11 +24,11 @@ import {
   ToRecorder,
 } from '../messages';
 import { type EventsTrack, openEvents } from './events-track';
-import { causeOf, faultText, type Mended } from './fault';
+import { causeOf, faultText, type Recovery } from './fault';
 import { openFrameSharing } from './frame-sharing';
 import { holdLock } from './hold-lock';
 import { line, openJournalFile } from './journal-file';
-import { obeyFaultOrders } from './ordered-faults';
+import { listenForFaultOrders } from './ordered-faults';
 import { openPointer } from './pointer';
 import { elapsed, isPaused, newRecording, pauses, type Recording, worked } from './recording';
 import { openSoundTrack, type SoundTrack } from './sound-track';
@@ -84,7 +84,7 @@ function attach(source: SourceInput, settings: AttachSettings): void {
   const common = {
     nowUs,
     onEnded,
-    onMended: (mended: Mended) => onMended(role, mended),
+    onRecovery: (recovery: Recovery) => onRecovery(role, recovery),
     onProblem: (error: unknown) => problem(error),
   };
   if (role === 'screen') pointer.forget();
@@ -116,7 +116,7 @@ function attach(source: SourceInput, settings: AttachSettings): void {
 }
 
 /** A part of a track has failed: the take says so, and goes on. */
-function onMended(role: MediaRole, { fault, by }: Mended): void {
+function onRecovery(role: MediaRole, { fault, by }: Recovery): void {
   take?.events.add('fault', { role, part: fault.part, by, cause: causeOf(fault) }, nowUs());
   if (take && by === 'end') take.failed[role] = faultText(fault);
 }
@@ -369,7 +369,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
   handle(message.data).catch((error) => problem(error, fatal));
 };
 
-obeyFaultOrders();
+listenForFaultOrders();
 
 setInterval(() => {
   for (const track of videos.values()) track.pump();

@@ -35,7 +35,7 @@ function placing(hasSegments = false) {
   return { line, give, samples, pieces, clock, recording };
 }
 
-it('the samples count the take’s time, whatever arrives when; each piece is told the time at which it lies', () => {
+it('the samples count the take’s time, whatever arrives when; each piece gets its time on the take', () => {
   const gap = fc.record({
     waitMs: fc.integer({ min: 0, max: 3000 }),
     frames: fc.integer({ min: 1, max: 4800 }),

@@ -4,7 +4,7 @@ import { elapsed, isPaused, type Recording, takeTime } from './recording';
 import type { Sound } from './sound-source';
 import type { SoundWriter } from './sound-writer';
 
-/** A source that gives nothing for this long leaves silence in its track, so that the track keeps up with the take. A machine that stood still for a moment gives later what it has. */
+/** A source that gives nothing for this long leaves silence in its track, so that the track stays as long as the take. A machine that stalls for a moment delivers its sound later. */
 const SILENT_AFTER_US = 1_500_000;
 /** A track that begins later than this, or again, gets a segment of its own start instead of leading silence. */
 const LATE_US = 2_000_000;

@@ -3,7 +3,7 @@ import type { Heard } from '@/core/audio/sound-heard';
 import { newBell } from '@/core/base/bell';
 import { SILENCE_DB } from '@/core/base/decibels';
 import type { SoundSettings } from '../messages';
-import type { Mended } from './fault';
+import type { Recovery } from './fault';
 import type { Recording } from './recording';
 import { openPlacing } from './sound-placing';
 import { openSoundSource } from './sound-source';
@@ -31,7 +31,7 @@ type Options = {
   sound: SoundSettings;
   clock: SourceClock;
   nowUs: () => number;
-  onMended: (mended: Mended) => void;
+  onRecovery: (recovery: Recovery) => void;
   onEnded: () => void;
   onProblem: (error: unknown) => void;
 };

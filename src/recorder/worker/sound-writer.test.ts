@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { SegmentHead } from '@/core/recording/take';
 import { fakeFiles } from './fakes/fake-file';
-import type { Mended } from './fault';
+import type { Recovery } from './fault';
 import { newRecording } from './recording';
 import { openSoundWriter } from './sound-writer';
 
@@ -13,7 +13,7 @@ type Flaw = 'configure' | 'put' | 'finish' | null;
 /** A sound writer whose Opus encoders have these flaws, one after the other; each packet is one chunk, at once. */
 function writing(flaws: Flaw[] = [], codec: 'opus' | 'pcm' = 'opus') {
   const files = fakeFiles();
-  const mended: Mended[] = [];
+  const recovery: Recovery[] = [];
   const recording = newRecording(0, { folder: {} as never, log: () => undefined, onFull: () => undefined });
   let opened = 0;
   const writer = openSoundWriter(
@@ -22,7 +22,7 @@ function writing(flaws: Flaw[] = [], codec: 'opus' | 'pcm' = 'opus') {
       sound: { codec, sampleRate: null, kbps: 96, channels: 1, treatment: null },
       clock: { offset: () => ({ offsetUs: 0, how: 'declared' }) } as never,
       nowUs: () => 0,
-      onMended: (one) => mended.push(one),
+      onRecovery: (one) => recovery.push(one),
     },
     {
       openFile: files.open,
@@ -51,11 +51,11 @@ function writing(flaws: Flaw[] = [], codec: 'opus' | 'pcm' = 'opus') {
     files.opened.map(
       ({ head }) => (head.configuration as SegmentHead['configuration'] & { codec: string }).codec,
     );
-  return { writer, files, mended, put, codecs };
+  return { writer, files, recovery, put, codecs };
 }
 
 it('gives the samples that a failed encoder did not take to the next one: none is missing and none is twice', async () => {
-  const { writer, files, mended, put, codecs } = writing([null, 'put', 'configure', null]);
+  const { writer, files, recovery, put, codecs } = writing([null, 'put', 'configure', null]);
   for (const chunk of [0, 1]) put(chunk);
   files.opened[0]?.fail({ part: 'muxer', error: new Error('torn') });
   for (const chunk of [2, 3]) put(chunk);
@@ -63,7 +63,7 @@ it('gives the samples that a failed encoder did not take to the next one: none i
   expect(files.opened.flatMap(({ packets }) => packets.map(({ tUs }) => tUs))).toEqual([
     0, 20_000, 40_000, 60_000,
   ]);
-  expect(mended.map(({ by }) => by)).toEqual(['same', 'software', 'other-codec']);
+  expect(recovery.map(({ by }) => by)).toEqual(['same', 'software', 'other-codec']);
   // What nothing encodes any more is kept as it is.
   expect(codecs()).toEqual(['opus', 'pcm-s16']);
   expect(files.opened.map(({ head }) => head.startUs)).toEqual([0, 40_000]);
@@ -71,24 +71,24 @@ it('gives the samples that a failed encoder did not take to the next one: none i
 });
 
 it('closes its files although an encoder cannot be emptied', async () => {
-  const { writer, files, put, mended } = writing(['finish']);
+  const { writer, files, put, recovery } = writing(['finish']);
   put(0);
   await expect(writer.close()).resolves.toBeUndefined();
   expect(files.opened[0]?.closed).toBe(true);
-  expect(mended).toEqual([]);
+  expect(recovery).toEqual([]);
 });
 
 it('ends the track when its files fail again and again, and takes what comes after without a word', async () => {
-  const { writer, files, put, mended } = writing([], 'pcm');
+  const { writer, files, put, recovery } = writing([], 'pcm');
   for (let chunk = 0; chunk < 6; chunk++) {
     put(chunk);
     files.opened.at(-1)?.fail({ part: 'file', error: new Error('gone') });
   }
-  expect(mended.map(({ by }) => by)).toEqual([
+  expect(recovery.map(({ by }) => by)).toEqual([
     'same',
     'software',
     'end',
-    ...mended.slice(3).map(({ by }) => by),
+    ...recovery.slice(3).map(({ by }) => by),
   ]);
   expect(files.opened.length).toBe(3);
   await writer.close();

@@ -2,7 +2,7 @@ import { newSegmentId } from '@/core/base/ids';
 import { afterFailure, type Replacement } from '@/core/recording/replacement';
 import type { SoundSettings } from '../messages';
 import { type EncodedSound, openEncodedSound, type SoundParts, type SoundShape } from './encoded-sound';
-import type { Fault, Mended } from './fault';
+import type { Fault, Recovery } from './fault';
 import type { Recording } from './recording';
 import type { SourceClock } from './source-clock';
 
@@ -24,15 +24,15 @@ type Options = {
   clock: SourceClock;
   nowUs: () => number;
   /** A fault was met: a new segment begins, or there will be none. */
-  onMended: (mended: Mended) => void;
+  onRecovery: (recovery: Recovery) => void;
 };
 
 export function openSoundWriter(
-  { role, sound, clock, nowUs, onMended }: Options,
+  { role, sound, clock, nowUs, onRecovery }: Options,
   parts?: SoundParts,
 ): SoundWriter {
   let current: EncodedSound | null = null;
-  let way: Replacement = 'same';
+  let replacement: Replacement = 'same';
   let closedBytes = 0;
   const endings: Promise<void>[] = [];
   const failuresUs: number[] = [];
@@ -46,13 +46,13 @@ export function openSoundWriter(
     );
   };
 
-  const meet = (fault: Fault) => {
+  const recover = (fault: Fault) => {
     failuresUs.push(nowUs());
     // What a device gives can always be kept as it is, which takes no encoder.
-    way = afterFailure(failuresUs, sound.codec === 'opus');
+    replacement = afterFailure(failuresUs, sound.codec === 'opus');
     end(current);
     current = null;
-    onMended({ fault, by: way });
+    onRecovery({ fault, by: replacement });
   };
 
   const begin = (take: Recording, atUs: number, shape: SoundShape) => {
@@ -63,11 +63,11 @@ export function openSoundWriter(
           ...{ id: newSegmentId(), track: role, startUs: Math.round(atUs) },
           ...{ offsetUs, offsetHow: how, continues: false },
         },
-        sound: way === 'other-codec' ? { ...sound, codec: 'pcm' } : sound,
+        sound: replacement === 'other-codec' ? { ...sound, codec: 'pcm' } : sound,
         shape,
         files: take.files,
         nextIndex: () => take.nextIndex(role),
-        onFault: meet,
+        onFault: recover,
       },
       parts,
     );
@@ -75,11 +75,11 @@ export function openSoundWriter(
 
   return {
     put: (recording, planes, atUs, shape) => {
-      while (way !== 'end') {
+      while (replacement !== 'end') {
         try {
           if (!current) begin(recording, atUs, shape);
         } catch (error) {
-          meet({ part: 'encoder', error });
+          recover({ part: 'encoder', error });
           continue;
         }
         if (current?.put(planes)) return;

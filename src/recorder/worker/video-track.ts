@@ -4,7 +4,7 @@ import type { Region } from '@/core/image/region';
 import type { PacingAct } from '@/core/recording/pacing';
 import type { FrameLedger } from '@/core/recording/take';
 import type { VideoFigures, VideoSettings } from '../messages';
-import type { Mended } from './fault';
+import type { Recovery } from './fault';
 import { type Following, openFollowing } from './following';
 import { type FrameAccount, openFrameAccount } from './frame-account';
 import { openGivingWay } from './giving-way';
@@ -51,7 +51,7 @@ type Options = {
   /** The region that follows it has moved. */
   onRegion: (region: Region) => void;
   onPicture: (source: SeenSource) => void;
-  onMended: (mended: Mended) => void;
+  onRecovery: (recovery: Recovery) => void;
   onEnded: () => void;
   onProblem: (error: unknown) => void;
 };
@@ -67,10 +67,10 @@ export function openVideoTrack(options: Options): VideoTrack {
     ...{ role, settings, clock, nowUs, onProblem: options.onProblem },
     ...{ recording: line.recording, startUs: line.startUs, onPacket: account.encoded, onLost: line.lost },
     onFree: () => pump(),
-    onMended: (mended) => {
-      if (mended.by === 'end') line.end();
+    onRecovery: (recovery) => {
+      if (recovery.by === 'end') line.end();
       else if (line.isRunning()) encoding.encode(line.again());
-      options.onMended(mended);
+      options.onRecovery(recovery);
     },
   });
   const source = openPictureSource({

@@ -107,7 +107,7 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
 
 type CameraProps = {
   placed: ReturnType<typeof placeCamera>;
-  /** The picture that it lies in. */
+  /** Size of the recorded picture. */
   within: Size;
   camera: Size;
   mirrored: boolean;

@@ -83,7 +83,7 @@ function ScreenFigures({ of, recording }: { of: VideoFigures; recording: boolean
   );
 }
 
-/** What is heard of the sounds, where nothing is seen: beside a picture the deck's meters say enough. */
+/** Loudness and peaks of a sound-only take. Beside a picture the deck's meters are enough. */
 function SoundFigures({ figures: { video, heard } }: { figures: RecorderFigures }) {
   if (video.screen) return null;
   const text = (value: number | null | undefined, unit: string) =>

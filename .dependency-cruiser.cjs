@@ -20,16 +20,30 @@ const rooms = (folder, names) =>
 
 const CORE = [
   ...['base', 'image', 'codec', 'destination', 'audio', 'rig', 'layout', 'recording', 'encoding', 'cut'],
-  ...['deliver', 'commands', 'keeping', 'findings', 'views'],
+  ...['rehearsal', 'deliver', 'commands', 'keeping', 'findings', 'views'],
 ];
 
 const SERVER = [
-  ...['process', 'http', 'db', 'media', 'keeping', 'jobs', 'lessons', 'sharing', 'takes', 'cuts', 'delivery'],
+  ...[
+    'process',
+    'http',
+    'db',
+    'media',
+    'keeping',
+    'jobs',
+    'load',
+    'lessons',
+    'rehearsals',
+    'sharing',
+    'takes',
+    'cuts',
+    'delivery',
+  ],
   ...['tasks', 'maintenance', 'demo'],
 ];
 const UI = [
   ...['look', 'wire', 'fields', 'keys', 'page', 'player', 'recording', 'lesson', 'take'],
-  ...['set-up', 'record', 'edit', 'hand-over', 'lessons', 'rigs', 'bin', 'lab'],
+  ...['set-up', 'rehearse', 'record', 'edit', 'hand-over', 'lessons', 'rigs', 'bin', 'lab'],
 ];
 
 module.exports = {
@@ -55,7 +69,7 @@ module.exports = {
     {
       name: 'no-orphans',
       severity: 'error',
-      from: { orphan: true, path: '^src/', pathNot: '\\.(d|test)\\.tsx?$' },
+      from: { orphan: true, path: '^src/', pathNot: '\\.(d|test|worker)\\.tsx?$' },
       to: {},
     },
   ],

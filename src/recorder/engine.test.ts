@@ -144,7 +144,7 @@ it('stops reading every source when a take has ended', async () => {
   const stopping = recorder.stop();
   expect(voice.stopped).toEqual([]);
   const end = { durationUs: 1, pauses: [], ledger: {}, segments: [], absent: [], cutOff: false };
-  worker.say({ type: 'stopped', end });
+  worker.say({ type: 'stopped', rehearsed: null, end });
   expect(await stopping).toEqual(end);
   expect(voice.stopped).toEqual(['clone 0']);
 });

@@ -2,7 +2,7 @@ import { ProblemError } from '@/core/base/problem';
 import type { TakeEnd, TakeEvent, TakeHead } from '@/core/recording/take';
 import type { Rig } from '@/core/rig/rig';
 import { attachSettings, type Known } from './attach-settings';
-import { FromRecorder, type MediaRole, PROTOCOL, type ToRecorder } from './messages';
+import { FromRecorder, type MediaRole, PROTOCOL, type Rehearsed, type ToRecorder } from './messages';
 import type { OpenSource } from './sources';
 
 /** The recorder as the page sees it. Needs no React and no server: takes go to the journal. */
@@ -22,8 +22,11 @@ export type Recorder = {
   timestamps: (role: MediaRole) => Promise<{ timestampsUs: number[]; earliestOffsetUs: number }>;
   /** An exact offset for a picture source's timestamps, from `calibrate`. */
   setOffset: (role: MediaRole, offsetUs: number) => void;
-  /** @returns the take's first instant, µs since the page's time origin */
-  start: (head: TakeHead) => Promise<number>;
+  /**
+   * @param rehearsalUs how long it is, where it is a rehearsal: nothing of it is uploaded, and `stopRehearsal` ends it
+   * @returns the take's first instant, µs since the page's time origin
+   */
+  start: (head: TakeHead, rehearsalUs?: number) => Promise<number>;
   pause: () => void;
   resume: () => void;
   /** Where the pointer is: by the practice desk's script, which began at this time. */
@@ -32,6 +35,8 @@ export type Recorder = {
   event: (kind: TakeEvent['kind'], data: TakeEvent['data'], atUs?: number) => void;
   /** Ends the take. Everything is in the journal when this resolves; sources must be attached again for the next take. */
   stop: () => Promise<TakeEnd>;
+  /** Ends a rehearsal. Its files stay until the next one. */
+  stopRehearsal: () => Promise<{ end: TakeEnd; rehearsed: Rehearsed }>;
   discard: () => Promise<void>;
   /** @returns the function that ends the listening */
   listen: (listener: (message: FromRecorder) => void) => () => void;
@@ -182,6 +187,13 @@ export function openRecorder(): Recorder {
   });
   const { say, answer } = line;
   const sources = openHandingOver(line, attached);
+  const stop = async () => {
+    const stopped = answer('stopped');
+    say({ type: 'stop', atUs: pageNowUs() });
+    const { end, rehearsed } = await stopped;
+    sources.releaseAll();
+    return { end, rehearsed };
+  };
   return {
     listen: line.listen,
     attach: sources.attach,
@@ -199,11 +211,11 @@ export function openRecorder(): Recorder {
       return told;
     },
     setOffset: (role, offsetUs) => say({ type: 'offset', role, offsetUs }),
-    start: async (head) => {
+    start: async (head, rehearsalUs) => {
       // Asked of the browser, not of the user: a journal that was promised to stay is not cleared away for want of room.
       void navigator.storage?.persist?.();
       const started = answer('started');
-      say({ type: 'start', head, ...labSegmentLength() });
+      say({ type: 'start', head, ...labSegmentLength(), ...(rehearsalUs !== undefined && { rehearsalUs }) });
       return (await started).baseUs;
     },
     pause: () => say({ type: 'pause', atUs: pageNowUs() }),
@@ -211,12 +223,11 @@ export function openRecorder(): Recorder {
     pointerScript: (cueUs, shift) => say({ type: 'pointer-script', cueUs, shift }),
     mute: (role, muted) => say({ type: 'mute', role, muted }),
     event: (kind, data, atUs = pageNowUs()) => say({ type: 'event', kind, data, atUs }),
-    stop: async () => {
-      const stopped = answer('stopped');
-      say({ type: 'stop', atUs: pageNowUs() });
-      const { end } = await stopped;
-      sources.releaseAll();
-      return end;
+    stop: async () => (await stop()).end,
+    stopRehearsal: async () => {
+      const { end, rehearsed } = await stop();
+      if (!rehearsed) throw new Error('What was recorded was no rehearsal.');
+      return { end, rehearsed };
     },
     discard: async () => {
       const discarded = answer('discarded');

@@ -82,10 +82,29 @@ export async function takeFolder(id: TakeId, create: boolean): Promise<FileSyste
   return root.getDirectoryHandle(id, { create });
 }
 
+/** Where rehearsals are recorded: the uploader never looks there, and nothing there outlives the next rehearsal. */
+const REHEARSALS = 'rehearsals';
+
+/** An empty folder for a rehearsal; that of the one before it is removed. */
+export async function newRehearsalFolder(id: TakeId): Promise<FileSystemDirectoryHandle> {
+  await remove(await storage(), REHEARSALS);
+  return rehearsalFolder(id);
+}
+
+export async function rehearsalFolder(id: TakeId): Promise<FileSystemDirectoryHandle> {
+  const root = await (await storage()).getDirectoryHandle(REHEARSALS, { create: true });
+  return root.getDirectoryHandle(id, { create: true });
+}
+
 /** Removes a take's folder with everything in it. Ask `mediaBytes` before, unless its owner wants it gone. */
 export async function removeEntry({ key, name }: Pick<JournalEntry, 'key' | 'name'>): Promise<void> {
   const [root = ROOT] = key.split('/');
   const parent = await (await storage()).getDirectoryHandle(root, { create: true });
+  await remove(parent, name);
+}
+
+/** Removes a folder with everything in it, if it is there. */
+async function remove(parent: FileSystemDirectoryHandle, name: string): Promise<void> {
   await parent.removeEntry(name, { recursive: true }).catch((error) => {
     if (error.name !== 'NotFoundError') throw error;
   });

@@ -3,11 +3,13 @@ import { Heard } from '@/core/audio/sound-heard';
 import { Treatment } from '@/core/audio/treatment';
 import { Problem } from '@/core/base/problem';
 import { VideoCodec } from '@/core/codec/codecs';
-import { FrameLedger, TakeEnd, TakeEvent, TakeHead } from '@/core/recording/take';
+import { FrameLedger, SegmentHead, TakeEnd, TakeEvent, TakeHead } from '@/core/recording/take';
+import { RehearsalTrace } from '@/core/rehearsal/frame-trace';
+import { MeasuredClarity } from '@/core/rehearsal/rehearsal';
 import { RigDocument } from '@/core/rig/rig';
 
 /** Grows whenever a message changes its meaning: page and worker of different builds refuse each other. */
-export const PROTOCOL = 1;
+export const PROTOCOL = 2;
 
 export const MediaRole = z.enum(['screen', 'camera', 'voice', 'app-sound']);
 export type MediaRole = z.infer<typeof MediaRole>;
@@ -78,6 +80,8 @@ export const ToRecorder = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('start'),
     head: TakeHead,
+    /** How long it is, µs, where it is a rehearsal: every frame is noted, and nothing of it is uploaded. */
+    rehearsalUs: z.number().positive().optional(),
     /** How long a segment of a long track is, where it is not the usual length. */
     segmentUs: z.number().positive().optional(),
   }),
@@ -136,6 +140,17 @@ export const Figures = z.object({
 });
 export type Figures = z.infer<typeof Figures>;
 
+/** What the recorder knows of a rehearsal that has ended. */
+export const Rehearsed = z.object({
+  frames: RehearsalTrace.shape.frames,
+  writes: RehearsalTrace.shape.writes,
+  soundGaps: RehearsalTrace.shape.soundGaps,
+  clarity: MeasuredClarity.nullable(),
+  /** In the rehearsal's folder. */
+  segments: z.array(SegmentHead),
+});
+export type Rehearsed = z.infer<typeof Rehearsed>;
+
 export const FromRecorder = z.discriminatedUnion('type', [
   z.object({ type: z.literal('opened') }),
   /** `problem`: why it could not be attached. */
@@ -151,7 +166,7 @@ export const FromRecorder = z.discriminatedUnion('type', [
   z.object({ type: z.literal('started'), baseUs: z.number() }),
   /** The source gave its last frame: unplugged, or sharing was ended by the browser's own button. */
   z.object({ type: z.literal('ended'), role: MediaRole, id: z.int() }),
-  z.object({ type: z.literal('stopped'), end: TakeEnd }),
+  z.object({ type: z.literal('stopped'), end: TakeEnd, rehearsed: Rehearsed.nullable() }),
   z.object({ type: z.literal('discarded') }),
   z.object({ type: z.literal('problem'), problem: Problem, fatal: z.boolean() }),
 ]);

@@ -4,14 +4,20 @@ import { createActor } from 'xstate';
 import { newTakeId } from '@/core/base/ids';
 import { ProblemError } from '@/core/base/problem';
 import type { TakeEnd } from '@/core/recording/take';
+import type { Rehearsal } from './rehearsal/rehearse';
 import { type SessionEffects, type SessionEvent, sessionMachine } from './session-machine';
 
 const END: TakeEnd = {
   ...{ durationUs: 1_000_000, pauses: [], ledger: {}, segments: [], absent: [], cutOff: false },
 };
 
+/** What comes of a rehearsal is nothing to the machine. */
+const REHEARSAL = { film: [] } as unknown as Rehearsal;
+
 /** A recorder that notes what it is told, and answers in the next turn. */
-function fakeRecorder(fails: Partial<Record<'start' | 'stop' | 'discard' | 'rearm', string>> = {}) {
+function fakeRecorder(
+  fails: Partial<Record<'start' | 'stop' | 'discard' | 'rearm' | 'rehearse', string>> = {},
+) {
   const told: string[] = [];
   const act = async <T>(what: keyof typeof fails, answer: T): Promise<T> => {
     told.push(what);
@@ -27,6 +33,18 @@ function fakeRecorder(fails: Partial<Record<'start' | 'stop' | 'discard' | 'rear
     pause: () => told.push('pause'),
     resume: () => told.push('resume'),
     mute: (muted) => told.push(`mute ${muted}`),
+    rehearse: ({ signal, onProgress }) => {
+      told.push('rehearse');
+      onProgress({ phase: 'recording', leftMs: 1000 });
+      return new Promise((resolve, reject) => {
+        const end = () =>
+          fails.rehearse
+            ? reject(new ProblemError({ code: 'fake', message: fails.rehearse }))
+            : resolve(REHEARSAL);
+        signal.addEventListener('abort', end);
+        setTimeout(end, 1000);
+      });
+    },
   };
   const actor = createActor(sessionMachine(effects));
   actor.start();
@@ -154,5 +172,38 @@ describe('a session', () => {
       }),
       { numRuns: 60 },
     );
+  });
+
+  it('rehearses from armed only, keeps what came of it, and connects the sources again', async () => {
+    const { actor, told } = fakeRecorder();
+    actor.send({ type: 'REHEARSE', lengthS: 10 });
+    // A take cannot begin meanwhile.
+    actor.send(NOW);
+    await turn();
+    expect(actor.getSnapshot().matches('rehearsing')).toBe(true);
+    expect(actor.getSnapshot().context.rehearsing).toEqual({ phase: 'recording', leftMs: 1000 });
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(actor.getSnapshot().matches('armed')).toBe(true);
+    expect(actor.getSnapshot().context).toMatchObject({ rehearsal: REHEARSAL, rehearsing: null });
+    expect(told).toEqual(['rehearse', 'rearm']);
+  });
+
+  it('ends a rehearsal early when that is enough, and says why one failed', async () => {
+    const early = fakeRecorder();
+    early.actor.send({ type: 'REHEARSE', lengthS: 60 });
+    await turn();
+    early.actor.send({ type: 'ENOUGH' });
+    await turn();
+    await turn();
+    expect(early.actor.getSnapshot().context.rehearsal).toBe(REHEARSAL);
+
+    const failing = fakeRecorder({ rehearse: 'There is no source.' });
+    failing.actor.send({ type: 'REHEARSE', lengthS: 10 });
+    await vi.advanceTimersByTimeAsync(1001);
+    expect(failing.actor.getSnapshot().matches('armed')).toBe(true);
+    expect(failing.actor.getSnapshot().context).toMatchObject({
+      problem: { message: 'There is no source.' },
+      rehearsal: null,
+    });
   });
 });

@@ -1,8 +1,9 @@
-import { assign, fromCallback, fromPromise, setup } from 'xstate';
+import { assign, fromCallback, fromPromise, sendTo, setup } from 'xstate';
 import type { TakeId } from '@/core/base/ids';
 import { type Problem, problemOf } from '@/core/base/problem';
 import type { TakeEnd } from '@/core/recording/take';
 import type { Figures, MediaRole } from './messages';
+import type { Rehearsal, RehearsalProgress } from './rehearsal/rehearse';
 
 export type SessionContext = {
   /** The wall clock's time (ms since 1970) of the first instant: a countdown, or a time of day. */
@@ -20,6 +21,10 @@ export type SessionContext = {
   /** Why the take ended, when nobody pressed stop. */
   endedBy: string | null;
   end: TakeEnd | null;
+  /** How far a rehearsal is; null while none runs. */
+  rehearsing: RehearsalProgress | null;
+  /** The newest rehearsal of this page. */
+  rehearsal: Rehearsal | null;
 };
 
 export type SessionEvent =
@@ -34,14 +39,30 @@ export type SessionEvent =
   | { type: 'STOP'; because?: string }
   | { type: 'DISCARD' }
   | { type: 'AGAIN' }
+  | { type: 'REHEARSE'; lengthS: number }
+  | { type: 'REHEARSING'; progress: RehearsalProgress }
+  /** Ends a rehearsal early. */
+  | { type: 'ENOUGH' }
+  | { type: 'REHEARSED'; rehearsal: Rehearsal }
+  | { type: 'NOT_REHEARSED'; error: unknown }
   | { type: 'FIGURES'; figures: Figures }
   | { type: 'SOURCE_ENDED'; role: MediaRole }
   /** What was in the way is not any more. */
   | { type: 'SOLVED'; code: string }
   | { type: 'PROBLEM'; problem: Problem; fatal: boolean };
 
+/** Somebody ended it before anything could be said. */
+const isAbort = (error: unknown): boolean => error instanceof DOMException && error.name === 'AbortError';
+
 /** Whole seconds until an instant of the wall clock, 0 when it has passed. */
 const secondsUntil = (atMs: number): number => Math.max(0, Math.ceil((atMs - Date.now()) / 1000));
+
+/** How long a rehearsal is, what ends it early, and who is told how far it is. */
+export type RehearseOrder = {
+  lengthS: number;
+  signal: AbortSignal;
+  onProgress: (progress: RehearsalProgress) => void;
+};
 
 /** What the machine has done for it; the session connects these to the recorder. */
 export type SessionEffects = {
@@ -53,6 +74,7 @@ export type SessionEffects = {
   discard: () => Promise<void>;
   /** Sources are given back to the recorder for the next take. */
   rearm: () => Promise<void>;
+  rehearse: (order: RehearseOrder) => Promise<Rehearsal>;
 };
 
 /** Without its picture a lesson is over; a camera or a microphone that goes leaves the rest untouched. */
@@ -81,6 +103,21 @@ export const sessionMachine = (effects: SessionEffects) =>
       stop: fromPromise(() => effects.stop()),
       discard: fromPromise(() => effects.discard()),
       rearm: fromPromise(() => effects.rearm()),
+      rehearse: fromCallback<SessionEvent, { lengthS: number }>(({ input, sendBack, receive }) => {
+        const enough = new AbortController();
+        receive(() => enough.abort());
+        effects
+          .rehearse({
+            lengthS: input.lengthS,
+            signal: enough.signal,
+            onProgress: (progress) => sendBack({ type: 'REHEARSING', progress }),
+          })
+          .then(
+            (rehearsal) => sendBack({ type: 'REHEARSED', rehearsal }),
+            (error) => sendBack({ type: 'NOT_REHEARSED', error }),
+          );
+        return () => enough.abort();
+      }),
       // Told often and counted by the wall clock: timers of a page that is not looked at come late, and none runs while a machine sleeps.
       ticks: fromCallback(({ sendBack }) => {
         const timer = setInterval(() => sendBack({ type: 'TICK' }), 100);
@@ -106,6 +143,8 @@ export const sessionMachine = (effects: SessionEffects) =>
       problem: null,
       endedBy: null,
       end: null,
+      rehearsing: null,
+      rehearsal: null,
     },
     on: {
       FIGURES: { actions: assign(({ event }) => ({ figures: event.figures })) },
@@ -124,6 +163,7 @@ export const sessionMachine = (effects: SessionEffects) =>
     states: {
       armed: {
         on: {
+          REHEARSE: 'rehearsing',
           RECORD: {
             target: 'countdown',
             actions: assign(({ event }) => ({
@@ -134,6 +174,29 @@ export const sessionMachine = (effects: SessionEffects) =>
               problem: null,
               endedBy: null,
               end: null,
+            })),
+          },
+        },
+      },
+      rehearsing: {
+        entry: assign({ problem: null }),
+        exit: assign({ rehearsing: null }),
+        invoke: {
+          id: 'rehearsal',
+          src: 'rehearse',
+          input: ({ event }) => ({ lengthS: event.type === 'REHEARSE' ? event.lengthS : 0 }),
+        },
+        on: {
+          REHEARSING: { actions: assign(({ event }) => ({ rehearsing: event.progress })) },
+          ENOUGH: { actions: sendTo('rehearsal', { type: 'ENOUGH' }) },
+          REHEARSED: {
+            target: 'rearming',
+            actions: assign(({ event }) => ({ rehearsal: event.rehearsal })),
+          },
+          NOT_REHEARSED: {
+            target: 'rearming',
+            actions: assign(({ event }) => ({
+              problem: isAbort(event.error) ? null : problemOf(event.error),
             })),
           },
         },

@@ -47,7 +47,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   const slots = openSlots({
     recorder,
     rig: () => rig,
-    isTaking: () => actor.getSnapshot().matches('taking'),
+    isTaking: () => actor.getSnapshot().matches('taking') || actor.getSnapshot().matches('rehearsing'),
     isMuted: () => actor.getSnapshot().context.muted,
     desk: practiceDesk,
     state: (role) => store.getState().states[role],

@@ -12,7 +12,8 @@ import { pageNowUs, type Recorder } from './engine';
 import { knownOf, rememberHint, rememberLoss } from './headroom';
 import { machineFacts } from './machine';
 import type { VideoFigures } from './messages';
-import type { SessionContext, SessionEffects } from './session-machine';
+import { type Rehearsal, rehearse } from './rehearsal/rehearse';
+import type { RehearseOrder, SessionContext, SessionEffects } from './session-machine';
 import type { Slots } from './slots';
 import { hurryUploader } from './uploader/uploader';
 
@@ -65,10 +66,16 @@ export function openTaking({ lessonId, recorder, slots, rig, desk, arrangement, 
     return end;
   };
 
+  const rehearseNow = async (order: RehearseOrder): Promise<Rehearsal> => {
+    await awaitSources(slots, rig());
+    recorder.mute('voice', context().muted);
+    return rehearse({ ...order, recorder, lessonId, rig: rig(), desk });
+  };
+
   return {
     recordHand: () => hand?.(),
     effects: {
-      ...{ start, stop, rearm: slots.rearm },
+      ...{ start, stop, rearm: slots.rearm, rehearse: rehearseNow },
       ...{ pause: recorder.pause, resume: recorder.resume, discard: recorder.discard },
       mute: (muted) => recorder.mute('voice', muted),
     },

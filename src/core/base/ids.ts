@@ -12,6 +12,7 @@ export const ParcelId = id().brand<'ParcelId'>();
 export const RigId = id().brand<'RigId'>();
 export const StoreId = id().brand<'StoreId'>();
 export const ScheduleId = id().brand<'ScheduleId'>();
+export const RehearsalId = id().brand<'RehearsalId'>();
 /** Names a share link. Whoever has it may watch; nobody can guess it. */
 export const ShareToken = id().brand<'ShareToken'>();
 export type LessonId = z.infer<typeof LessonId>;
@@ -22,6 +23,7 @@ export type ParcelId = z.infer<typeof ParcelId>;
 export type RigId = z.infer<typeof RigId>;
 export type StoreId = z.infer<typeof StoreId>;
 export type ScheduleId = z.infer<typeof ScheduleId>;
+export type RehearsalId = z.infer<typeof RehearsalId>;
 export type ShareToken = z.infer<typeof ShareToken>;
 
 /** A new unguessable id. The web's `crypto` is the same object in browsers, workers and Node. */
@@ -41,6 +43,7 @@ export const newParcelId = (): ParcelId => newId() as ParcelId;
 export const newRigId = (): RigId => newId() as RigId;
 export const newStoreId = (): StoreId => newId() as StoreId;
 export const newScheduleId = (): ScheduleId => newId() as ScheduleId;
+export const newRehearsalId = (): RehearsalId => newId() as RehearsalId;
 export const newShareToken = (): ShareToken => newId() as ShareToken;
 /** Marks a database and its media folder as belonging together. */
 export const newInstanceId = (): string => newId();

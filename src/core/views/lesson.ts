@@ -14,14 +14,18 @@ export type Stage = (typeof STAGES)[number]['key'];
 
 /**
  * The stages that have left something: what a tick on a stone means, on every page.
- * @param has a take that is not deleted, a cut of its own, a parcel that was made
+ * @param has a rehearsal, a take that is not deleted, a cut of its own, a parcel that was made
  */
-export function stagesDone(has: { recorded: boolean; cut: boolean; handedOver: boolean }): Stage[] {
+export function stagesDone(has: {
+  rehearsed: boolean;
+  recorded: boolean;
+  cut: boolean;
+  handedOver: boolean;
+}): Stage[] {
   const left: Record<Stage, boolean> = {
     // A rig that has recorded is one that was set up.
     'set-up': has.recorded,
-    // Rehearsals leave no trace yet, so nobody can say that one was done.
-    rehearse: false,
+    rehearse: has.rehearsed,
     record: has.recorded,
     edit: has.cut,
     'hand-over': has.handedOver,

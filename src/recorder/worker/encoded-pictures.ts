@@ -3,9 +3,10 @@ import type { SegmentHead } from '@/core/recording/take';
 import type { VideoSettings } from '../messages';
 import type { Fault } from './fault';
 import { openFraming } from './framing';
-import { mustFail } from './ordered-faults';
+import { mustFail, openSlowOutput, slowDown } from './ordered-faults';
 import type { Packet, Segment, TakeFiles } from './segment';
 import { type OpenFile, openSegmentChain } from './segment-chain';
+import type { PacketTimes } from './take-trace';
 import { type ChosenVideo, declared } from './video-config';
 
 /** One encoder and the segment that it fills. It can be thrown away and made again; it never outlives its first fault. */
@@ -49,8 +50,8 @@ type Options = {
   settings: VideoSettings;
   files: TakeFiles;
   nextIndex: () => number;
-  /** A packet came. @param tookMs since its picture was given to the encoder */
-  onPacket: (tookMs: number) => void;
+  /** A packet came. */
+  onPacket: (times: PacketTimes) => void;
   /** It may have become free. */
   onFree: () => void;
   /** Told once, and not while it ends. */
@@ -65,7 +66,7 @@ export function openEncodedPictures(options: Options, parts: PictureParts = REAL
   const { head, source, chosen, settings } = options;
   const framing = parts.openFraming(chosen.fitted, settings.filter);
   /** What was given and has not come back. */
-  const inside = new Map<number, { givenMs: number; repeated: boolean }>();
+  const inside = new Map<number, { composeMs: number; givenMs: number; repeated: boolean }>();
   const turns = openTurns(options.onFree);
   let [failed, ending] = [false, false];
   let segment: Segment | null = null;
@@ -80,13 +81,18 @@ export function openEncodedPictures(options: Options, parts: PictureParts = REAL
     if (failed) return;
     const given = inside.get(chunk.timestamp);
     inside.delete(chunk.timestamp);
-    if (given) options.onPacket(parts.nowMs() - given.givenMs);
+    if (given)
+      options.onPacket({
+        ...{ tUs: chunk.timestamp, bytes: chunk.byteLength, key: chunk.type === 'key' },
+        ...{ composeMs: given.composeMs, encodeMs: parts.nowMs() - given.givenMs },
+      });
     segment?.add(packetOf(chunk), declared(meta, settings));
     options.onFree();
   };
 
+  const slowed = openSlowOutput(head.track, onChunk);
   const encoder = parts.newEncoder({
-    output: onChunk,
+    output: slowed.output,
     error: (error) => fail({ part: 'encoder', error }),
   });
   configure(encoder, chosen.encoder, head.track);
@@ -108,20 +114,31 @@ export function openEncodedPictures(options: Options, parts: PictureParts = REAL
 
   return {
     ...{ source, chosen },
-    isFree: () => !failed && !ending && turns.isOver() && encoder.encodeQueueSize < QUEUE,
-    queue: () => encoder.encodeQueueSize,
+    isFree: () => !failed && !ending && turns.isOver() && encoder.encodeQueueSize + slowed.held() < QUEUE,
+    queue: () => encoder.encodeQueueSize + slowed.held(),
     ...{ bytes: segment.bytes, unwritten: segment.unwritten },
     encode: (picture, { tUs, keyFrame, repeated, kept }) => {
-      inside.set(tUs, { givenMs: parts.nowMs(), repeated });
+      const beganMs = parts.nowMs();
+      const composed = () => {
+        slowDown(head.track, 'compose');
+        const givenMs = parts.nowMs();
+        inside.set(tUs, { composeMs: givenMs - beganMs, givenMs, repeated });
+      };
+      inside.set(tUs, { composeMs: 0, givenMs: beganMs, repeated });
       const { cut } = framing;
-      if (cut) return give(() => cut(picture, tUs, kept), keyFrame);
+      if (cut)
+        return give(() => {
+          const frame = cut(picture, tUs, kept);
+          composed();
+          return frame;
+        }, keyFrame);
       // Bars are drawn into one memory: the next picture waits until this one has left it.
       const own = picture.clone();
       turns.take(async () => {
         try {
-          const composed = await framing.compose(own, tUs, kept);
-          inside.set(tUs, { givenMs: parts.nowMs(), repeated });
-          give(() => composed, keyFrame);
+          const frame = await framing.compose(own, tUs, kept);
+          composed();
+          give(() => frame, keyFrame);
         } catch (error) {
           fail({ part: 'encoder', error });
         } finally {
@@ -133,6 +150,7 @@ export function openEncodedPictures(options: Options, parts: PictureParts = REAL
       ending = true;
       await turns.last();
       const fault = await flushAndClose(encoder, head.track, !failed);
+      slowed.flush();
       if (fault) fail(fault);
       await segment.close();
       const repeated = [...inside.values()].filter((one) => one.repeated).length;

@@ -1,3 +1,5 @@
+import { slowDown } from './ordered-faults';
+
 /** A file of the journal that only grows. Writes are gathered: one system call each 200 ms, whatever arrives. */
 export type JournalFile = {
   /** Bytes given to it so far. */
@@ -15,15 +17,18 @@ const GATHER_MS = 200;
 const encoder = new TextEncoder();
 export const line = (text: string): Uint8Array => encoder.encode(`${text}\n`);
 
+/** Told how long a write to the disk took. @param beganMs of this worker's clock */
+export type OnWrite = (write: { beganMs: number; ms: number; bytes: number }) => void;
+
 /**
  * @param onError told once, when the storage refuses a write (full disk, full quota); what was written before stays
- * @param mustFail whether the next write is ordered to fail
+ * @param watch whether the next write is ordered to fail, and who is told of writes
  */
 export async function openJournalFile(
   folder: FileSystemDirectoryHandle,
   name: string,
   onError: (error: unknown) => void,
-  mustFail: () => boolean = () => false,
+  { mustFail = () => false, onWrite }: { mustFail?: () => boolean; onWrite?: OnWrite | undefined } = {},
 ): Promise<JournalFile> {
   const handle = await openSyncFile(await folder.getFileHandle(name, { create: true }));
   let written = handle.getSize();
@@ -44,13 +49,16 @@ export async function openJournalFile(
       whole.set(part, at);
       at += part.length;
     }
+    const beganMs = performance.now();
     try {
+      slowDown('screen', 'file');
       if (mustFail()) throw new DOMException('The file could not be written.', 'InvalidStateError');
       let done = 0;
       while (done < whole.length) done += handle.write(whole.subarray(done), { at: written + done });
       written += whole.length;
       waiting = [];
       waitingBytes = 0;
+      onWrite?.({ beganMs, ms: performance.now() - beganMs, bytes: whole.length });
     } catch (error) {
       // Half a block is worth less than none: readers stop at it.
       handle.truncate(written);

@@ -13,6 +13,7 @@ import {
 } from '@/core/recording/pacing';
 import type { FrameAccount } from './frame-account';
 import { elapsed, isPaused, type Recording, takeTime } from './recording';
+import type { TakeTrace } from './take-trace';
 
 /** A picture as its source stamped it, and the instant on the page's clock that this is. */
 export type Stamped = { timestampUs: number; monotonicUs: number };
@@ -43,15 +44,28 @@ export type PictureLine = {
   readonly counts: () => FrameCounts;
 };
 
-export function openPictureLine(rate: FrameRate, account: FrameAccount, nowUs: () => number): PictureLine {
+/** What a frame that has arrived did to the one that waited. */
+export type Arrival = Parameters<TakeTrace['arrived']>[0];
+
+/** @param onArrival told of every frame of the take */
+export function openPictureLine(
+  rate: FrameRate,
+  account: FrameAccount,
+  nowUs: () => number,
+  onArrival: (arrival: Arrival) => void = () => undefined,
+): PictureLine {
   let pacing: Pacing = startPacing(rate);
   let recording: Recording | null = null;
   let ended = false;
   const elapsedUs = () => (recording ? elapsed(recording, nowUs()) : 0);
-  const take = (tUs: number) => {
-    const { dropped } = pacing.counts;
+  /** @returns whether a frame was dropped for it */
+  const take = (tUs: number, deliveryMs = 0, missed = 0): boolean => {
+    const { dropped, skipped } = pacing.counts;
     pacing = arrive(pacing, tUs);
-    return pacing.counts.dropped > dropped;
+    const isDropped = pacing.counts.dropped > dropped;
+    const replaced = isDropped ? 'dropped' : pacing.counts.skipped > skipped ? 'skipped' : null;
+    onArrival({ tUs, deliveryMs, replaced, missed });
+    return isDropped;
   };
   const begin = (held: { timestampUs: number } | null, tUs: number) => {
     if (!held) return;
@@ -81,7 +95,8 @@ export function openPictureLine(rate: FrameRate, account: FrameAccount, nowUs: (
       }
       const missing = account.arrived(timestampUs);
       // Taken before the first instant but arrived after it: it is what the screen shows at the first instant.
-      if (take(Math.max(0, tUs)) || missing > 0) account.droppedAt(tUs);
+      const deliveryMs = (nowUs() - monotonicUs) / 1000;
+      if (take(Math.max(0, tUs), deliveryMs, missing) || missing > 0) account.droppedAt(tUs);
       return true;
     },
     isWaiting: () => pacing.waiting !== null,

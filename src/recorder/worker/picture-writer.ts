@@ -8,6 +8,7 @@ import { openEncodingChoice } from './encoding-choice';
 import type { Fault, Recovery } from './fault';
 import type { Recording } from './recording';
 import type { SourceClock } from './source-clock';
+import type { PacketTimes } from './take-trace';
 import { type ChosenVideo, chooseVideo } from './video-config';
 
 /**
@@ -40,7 +41,7 @@ type Options = {
   nowUs: () => number;
   /** Take time at which a segment that begins now begins. */
   startUs: () => number;
-  onPacket: (tookMs: number) => void;
+  onPacket: (times: PacketTimes) => void;
   /** The encoder has become free, or there is a segment again. */
   onFree: () => void;
   /** A segment has ended without so many of its pictures. */

@@ -1,13 +1,13 @@
 /** The recorder's worker: every track of a take, from the frames of its sources to the journal. */
 
-import type { SegmentId } from '@/core/base/ids';
 import { ProblemError, problemOf } from '@/core/base/problem';
 import { pauseClock, resumeClock, startClock } from '@/core/recording/clock';
 import { addLedgers } from '@/core/recording/ledger';
-import type { TakeEnd, TakeHead } from '@/core/recording/take';
+import type { SegmentHead, TakeEnd, TakeHead } from '@/core/recording/take';
 import { type RoomWatch, watchRoom } from '../free-space/space-watch';
 import {
   discardTake,
+  newRehearsalFolder,
   RECORDING_LOCK,
   type SegmentLine,
   takeFolder,
@@ -20,19 +20,22 @@ import {
   type Figures,
   type FromRecorder,
   type MediaRole,
+  type Rehearsed,
   type SourceInput,
   ToRecorder,
 } from '../messages';
+import { openClaritySamples } from './clarity-samples';
 import { type EventsTrack, openEvents } from './events-track';
 import { causeOf, faultText, type Recovery } from './fault';
 import { openFrameSharing } from './frame-sharing';
 import { holdLock } from './hold-lock';
-import { line, openJournalFile } from './journal-file';
+import { line, type OnWrite, openJournalFile } from './journal-file';
 import { listenForFaultOrders } from './ordered-faults';
 import { openPointer } from './pointer';
 import { elapsed, isPaused, newRecording, pauses, type Recording, worked } from './recording';
 import { openSoundTrack, type SoundTrack } from './sound-track';
 import { declaredClock, pictureClock, soundClock } from './source-clock';
+import { openTakeTrace } from './take-trace';
 import { openVideoTrack, type VideoTrack } from './video-track';
 
 /** Early pictures wait for their slot and still ones are repeated: looked at this often. Frames themselves need no timer. */
@@ -48,7 +51,7 @@ type Take = {
   events: EventsTrack;
   watch: RoomWatch;
   /** Every segment that was begun, in order. */
-  opened: SegmentId[];
+  opened: SegmentHead[];
   failed: Figures['failed'];
   release: () => void;
   closeLog: () => void;
@@ -150,7 +153,10 @@ async function release(role: MediaRole): Promise<void> {
   track.release();
 }
 
-async function start(head: TakeHead, segmentUs?: number): Promise<void> {
+type Start = Pick<Extract<ToRecorder, { type: 'start' }>, 'head' | 'segmentUs' | 'rehearsalUs'>;
+
+async function start(order: Start): Promise<void> {
+  const { head } = order;
   const letOthersRecord = await holdLock(RECORDING_LOCK);
   // Locked before it is there: a journal that nobody holds is taken for one that was cut off.
   const releaseTake = await holdLock(takeLock(head.id));
@@ -159,15 +165,15 @@ async function start(head: TakeHead, segmentUs?: number): Promise<void> {
     letOthersRecord();
   };
   try {
-    await begin(head, release, segmentUs);
+    await begin(order, release);
   } catch (error) {
     release();
     throw error instanceof DOMException && error.name === 'QuotaExceededError' ? noRoom(error) : error;
   }
 }
 
-async function begin(head: TakeHead, release: () => void, segmentUs?: number): Promise<void> {
-  const folder = await takeFolder(head.id, true);
+async function begin({ head, segmentUs, rehearsalUs }: Start, release: () => void): Promise<void> {
+  const folder = rehearsalUs ? await newRehearsalFolder(head.id) : await takeFolder(head.id, true);
   const watch = await watchRoom(
     folder,
     () => (take ? (allBytes() * 1e6) / Math.max(2e6, worked(take.recording, nowUs())) : 0),
@@ -182,15 +188,25 @@ async function begin(head: TakeHead, release: () => void, segmentUs?: number): P
   };
   await writeHead(folder, head);
   const log = await openJournalFile(folder, 'segments.jsonl', full);
-  const opened: SegmentId[] = [];
+  const opened: SegmentHead[] = [];
   const write = (entry: SegmentLine) => {
-    if ('open' in entry) opened.push(entry.open.id);
+    if ('open' in entry) opened.push(entry.open);
     log.append(line(JSON.stringify(entry)));
     log.flush();
   };
   const { picture, limits } = head.rig;
-  const files = { folder, log: write, onFull: full, ...(segmentUs !== undefined && { segmentUs }) };
-  const recording = newRecording(nowUs(), files, picture.speed, limits.lengthS);
+  const trace = rehearsalUs ? openTakeTrace(nowUs) : null;
+  const onWrite: OnWrite = ({ beganMs, ms, bytes }) => {
+    const atUs = elapsed(recording, (performance.timeOrigin - pageOriginMs + beganMs) * 1000);
+    trace?.wrote({ atUs, ms, bytes });
+  };
+  const files = {
+    ...{ folder, log: write, onFull: full },
+    ...(segmentUs !== undefined && { segmentUs }),
+    ...(trace && { onWrite }),
+  };
+  const notes = trace && rehearsalUs ? { trace, samples: openClaritySamples(rehearsalUs) } : null;
+  const recording = newRecording(nowUs(), files, picture.speed, limits.lengthS, notes);
   const events = openEvents(recording);
   // The first instant is when everything is ready: nothing that is seen or heard after it is lost.
   recording.clock = startClock(nowUs());
@@ -228,15 +244,25 @@ async function end(atUs: number): Promise<void> {
     durationUs,
     pauses: pauses(recording),
     ledger,
-    segments: ending.opened,
+    segments: ending.opened.map(({ id }) => id),
     absent: [],
     cutOff: false,
   };
   await closeJournal(ending);
   // A storage that is full to the last byte does not take it; what the packet indexes tell is as long to the frame.
   await writeDocument(recording.files.folder, 'end.json', end).catch(() => undefined);
+  const rehearsed = await rehearsedOf(ending);
   finish(ending);
-  tell({ type: 'stopped', end });
+  tell({ type: 'stopped', end, rehearsed });
+}
+
+/** What was noted of a rehearsal; null of a take. */
+async function rehearsedOf({ recording, opened }: Take): Promise<Rehearsed | null> {
+  const { rehearsal, files } = recording;
+  if (!rehearsal) return null;
+  // Text that cannot be compared is no reason to lose the figures.
+  const clarity = await rehearsal.samples.measure(files.folder, opened).catch(() => null);
+  return { ...rehearsal.trace.end(), clarity, segments: opened };
 }
 
 async function discard(): Promise<void> {
@@ -329,7 +355,7 @@ async function handle(message: ToRecorder): Promise<void> {
       if (take || starting)
         throw new ProblemError({ code: 'conflict', message: 'A take is already being recorded.' });
       starting = true;
-      return start(message.head, message.segmentUs).finally(() => {
+      return start(message).finally(() => {
         starting = false;
       });
     case 'pause':

@@ -1,6 +1,11 @@
 import { elapsedUs, pausesOnTake, startClock, type TakeClock, takeTimeUs } from '@/core/recording/clock';
 import type { Speed } from '@/core/rig/rig';
+import type { ClaritySamples } from './clarity-samples';
 import type { TakeFiles } from './segment';
+import type { TakeTrace } from './take-trace';
+
+/** What is noted of a rehearsal besides its files. */
+export type RehearsalNotes = { trace: TakeTrace; samples: ClaritySamples };
 
 /** The take that is being recorded, shared by its tracks. `clock` is replaced when it pauses and resumes. */
 export type Recording = {
@@ -10,6 +15,8 @@ export type Recording = {
   /** Where the film ends automatically, µs; what comes later is not in it. */
   readonly untilUs: number;
   readonly files: TakeFiles;
+  /** Of a rehearsal; null for a take, of which only the counts are kept. */
+  readonly rehearsal: RehearsalNotes | null;
   /** The next segment's number in a track. */
   readonly nextIndex: (track: string) => number;
   readonly hasSegments: (track: string) => boolean;
@@ -20,6 +27,7 @@ export function newRecording(
   files: TakeFiles,
   speed: Speed = { num: 1, den: 1 },
   lengthS: number | null = null,
+  rehearsal: RehearsalNotes | null = null,
 ): Recording {
   const counts = new Map<string, number>();
   return {
@@ -27,6 +35,7 @@ export function newRecording(
     speed,
     untilUs: lengthS === null ? Number.POSITIVE_INFINITY : lengthS * 1e6,
     files,
+    rehearsal,
     nextIndex: (track) => {
       const index = counts.get(track) ?? 0;
       counts.set(track, index + 1);

@@ -13,7 +13,7 @@ import { codecOfString } from '@/core/codec/fourcc';
 import type { SegmentHead, SegmentPart } from '@/core/recording/take';
 import { partName, type SegmentLine } from '../journal';
 import type { Fault } from './fault';
-import { type JournalFile, line, openJournalFile } from './journal-file';
+import { type JournalFile, line, type OnWrite, openJournalFile } from './journal-file';
 import { mustFail } from './ordered-faults';
 
 export type Packet = {
@@ -43,6 +43,8 @@ export type TakeFiles = {
   readonly log: (entry: SegmentLine) => void;
   /** The storage has no more room, which ends the take. */
   readonly onFull: (error: unknown) => void;
+  /** Told how long each write to the disk took. */
+  readonly onWrite?: OnWrite;
   /** How long a segment of a long track is; tests make it short. */
   readonly segmentUs?: number;
 };
@@ -66,7 +68,10 @@ export function openSegment(head: SegmentHead, files: TakeFiles, onFault: (fault
   const onFileError = (error: unknown) =>
     isFull(error) ? files.onFull(error) : fail({ part: 'file', error });
   const open = (part: SegmentPart) =>
-    openJournalFile(files.folder, partName(head.id, part), onFileError, () => mustFail(head.track, 'file'));
+    openJournalFile(files.folder, partName(head.id, part), onFileError, {
+      mustFail: () => mustFail(head.track, 'file'),
+      onWrite: files.onWrite,
+    });
   let opened: { media: JournalFile; index: JournalFile; writer: Matroska | null } | null = null;
   /** Where packets end in both files that are not on the disk yet, and where the index of those that are ends. */
   const ends: { media: number; index: number }[] = [];

@@ -33,12 +33,20 @@ export function openPlacing(role: 'voice' | 'app-sound', writer: SoundWriter, no
     if ((own[0]?.length ?? 0) > 0) put(own.slice(0, channels), after + silence);
   };
 
+  /** Silence that no device gave. @param at sample of the line at which it begins */
+  const noteGap = (at: number, silence: number) => {
+    if (!line || silence === 0) return;
+    const ms = (silence * 1000) / line.sampleRate;
+    recording?.rehearsal?.trace.soundGap({ track: role, atUs: originUs + (at * 1e6) / line.sampleRate, ms });
+  };
+
   const missing = () => (line ? silenceUntil(line, endUs - originUs) : 0);
 
   const fill = (silence: number) => {
     if (!line || silence <= 0) return;
     const after = line.placed;
     line = { ...line, placed: after + silence, realign: true };
+    noteGap(after, silence);
     write([], silence, after);
   };
 
@@ -65,6 +73,7 @@ export function openPlacing(role: 'voice' | 'app-sound', writer: SoundWriter, no
       const after = line.placed;
       const placed = placeChunk(line, tUs - originUs, frames);
       line = placed.line;
+      if (after > 0) noteGap(after, placed.silence);
       const own = gained(sound.planes).map((plane) => plane.subarray(placed.leaveOut));
       write(own, placed.silence, after);
     },

@@ -13,7 +13,7 @@ import { openPictureLine, type PictureLine } from './picture-line';
 import { openPictureSource, type PictureSource, sizeOf } from './picture-source';
 import { openPictureWriter, type PictureWriter } from './picture-writer';
 import { openRecentRate } from './recent-rate';
-import type { Recording } from './recording';
+import type { Recording, RehearsalNotes } from './recording';
 import type { SourceClock } from './source-clock';
 
 export type VideoTrack = {
@@ -60,12 +60,19 @@ type Options = {
 export function openVideoTrack(options: Options): VideoTrack {
   const { role, settings, clock, nowUs } = options;
   const account = openFrameAccount(options.sequenced);
-  const line = openPictureLine(settings.frameRate, account, nowUs);
+  const notes = () => (role === 'screen' ? (line.recording()?.rehearsal ?? null) : null);
+  const line = openPictureLine(settings.frameRate, account, nowUs, (arrival) =>
+    notes()?.trace.arrived(arrival),
+  );
   const following = openFollowing(settings, options.pointer, options.onRegion);
   const giveWay = openGivingWay(nowUs);
   const writer = openPictureWriter({
     ...{ role, settings, clock, nowUs, onProblem: options.onProblem },
-    ...{ recording: line.recording, startUs: line.startUs, onPacket: account.encoded, onLost: line.lost },
+    ...{ recording: line.recording, startUs: line.startUs, onLost: line.lost },
+    onPacket: (times) => {
+      account.encoded(times.composeMs + times.encodeMs);
+      notes()?.trace.packet(times);
+    },
     onFree: () => pump(),
     onRecovery: (recovery) => {
       if (recovery.by === 'end') line.end();
@@ -85,7 +92,7 @@ export function openVideoTrack(options: Options): VideoTrack {
       pump();
     },
   });
-  const encoding = openEncoding({ source, writer, following, settings, nowUs });
+  const encoding = openEncoding({ source, writer, following, settings, nowUs, notes });
   const held = () => {
     const newest = source.newest();
     return newest && { timestampUs: newest.timestamp };
@@ -144,10 +151,11 @@ type EncodingOptions = {
   following: Following;
   settings: VideoSettings;
   nowUs: () => number;
+  notes: () => RehearsalNotes | null;
 };
 
 /** Gives pictures to the writer, and keeps the last one for as long as it may have to be shown again. */
-function openEncoding({ source, writer, following, settings, nowUs }: EncodingOptions) {
+function openEncoding({ source, writer, following, settings, nowUs, notes }: EncodingOptions) {
   const keys = openKeyRhythm(settings);
   const encoded = openRecentRate();
   let shown: VideoFrame | null = null;
@@ -158,15 +166,19 @@ function openEncoding({ source, writer, following, settings, nowUs }: EncodingOp
   const encode = (act: PacingAct) => {
     if (act.act === 'wait') return;
     const newest = source.newest();
+    if (act.act === 'encode') notes()?.trace.given(act.tUs);
+    else notes()?.trace.repeated(act.tUs);
     if (act.act === 'encode' && newest) show(newest.clone());
     const into = writer.current();
     if (!shown || !into || !sameSize(into.source, sizeOf(shown))) return;
     encoded.count(nowUs());
+    const kept = following.kept(into.source, nowUs());
+    if (act.act === 'encode') notes()?.samples.offer(act.tUs, shown, into.chosen.fitted, kept);
     into.encode(shown, {
       tUs: act.tUs,
       keyFrame: keys.isDue(act.tUs, into),
       repeated: act.act === 'repeat',
-      kept: following.kept(into.source, nowUs()),
+      kept,
     });
   };
   return {

@@ -3,6 +3,7 @@ import { Treatment } from '@/core/audio/treatment';
 import type {
   LessonId,
   ParcelId,
+  RehearsalId,
   RigId,
   ScheduleId,
   SegmentId,
@@ -15,6 +16,8 @@ import { Cut } from '@/core/cut/cut';
 import { Destination } from '@/core/destination/destination';
 import type { ScheduledState } from '@/core/recording/schedule';
 import type { SegmentHead, TakeEnd, TakeHead, TrackKind } from '@/core/recording/take';
+import { RehearsalTrace } from '@/core/rehearsal/frame-trace';
+import { RehearsalSummary } from '@/core/rehearsal/rehearsal';
 import { Rig } from '@/core/rig/rig';
 import type { Stage, TakeState } from '@/core/views/lesson';
 import type { ParcelFacts, ParcelPlan } from '@/core/views/parcel';
@@ -258,6 +261,23 @@ export const Scheduled = defineEntity({
 });
 export type Scheduled = InferEntity<typeof Scheduled>;
 
+/** What a rehearsal came to. Its media was thrown away; `trace` has every frame. */
+export const RehearsalRow = defineEntity({
+  name: 'Rehearsal',
+  properties: {
+    /** Made in the browser. */
+    id: p.text().primary().$type<RehearsalId>(),
+    lesson: () => p.manyToOne(Lesson).deleteRule('cascade'),
+    /** Counts within the lesson, from 1. */
+    number: p.integer(),
+    summary: parsed(RehearsalSummary),
+    trace: parsed(RehearsalTrace),
+    createdAt: moments.createdAt,
+  },
+  uniques: [{ properties: ['lesson', 'number'] }],
+});
+export type RehearsalRow = InferEntity<typeof RehearsalRow>;
+
 export type JobKind = 'finish-take' | 'render-parcel' | 'make-format' | 'copy-files';
 /** A take's format, or its copies: each is a job of its own. */
 export type TakeFileSubject = `${string}.${Format | 'copies'}`;
@@ -299,5 +319,6 @@ export const ENTITIES = [
   Store,
   CopyRow,
   Scheduled,
+  RehearsalRow,
   Job,
 ];

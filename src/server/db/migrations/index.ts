@@ -6,6 +6,7 @@ import { NamedRigs } from './0005-named-rigs';
 import { TakeTreatment } from './0006-treatment';
 import { StoresAndSchedule } from './0007-stores-and-schedule';
 import { SafeKeeping } from './0008-safe-keeping';
+import { Rehearsals } from './0009-rehearsals';
 
 /** In the order in which they run; a name is never changed once it has landed. */
 export const MIGRATIONS = [
@@ -17,4 +18,5 @@ export const MIGRATIONS = [
   { name: '0006-treatment', class: TakeTreatment },
   { name: '0007-stores-and-schedule', class: StoresAndSchedule },
   { name: '0008-safe-keeping', class: SafeKeeping },
+  { name: '0009-rehearsals', class: Rehearsals },
 ];

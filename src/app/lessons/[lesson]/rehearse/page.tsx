@@ -1,4 +1,4 @@
-import { RehearseStage } from '@/ui/lesson/rehearse-stage';
+import { RehearseStage } from '@/ui/rehearse/rehearse-stage';
 
 export default function Page() {
   return <RehearseStage />;

@@ -47,7 +47,7 @@ export function createSession(lessonId: LessonId, initial: Rig) {
   const slots = openSlots({
     recorder,
     rig: () => rig,
-    isTaking: () => actor.getSnapshot().matches('taking') || actor.getSnapshot().matches('rehearsing'),
+    isTaking: () => isRecording(actor.getSnapshot()),
     isMuted: () => actor.getSnapshot().context.muted,
     desk: practiceDesk,
     state: (role) => store.getState().states[role],
@@ -103,6 +103,11 @@ export function createSession(lessonId: LessonId, initial: Rig) {
     },
   };
 }
+
+/** Whether the sources are being recorded, so that none may be exchanged. A rehearsal begins with what the rig says now. */
+const isRecording = (state: StateFrom<ReturnType<typeof sessionMachine>>): boolean =>
+  state.matches('taking') ||
+  (state.context.rehearsing !== null && state.context.rehearsing.phase !== 'comparing');
 
 async function testVoice(
   slots: Slots,

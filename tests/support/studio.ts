@@ -5,7 +5,11 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 import { firstAppSound, PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import { FAULT_CHANNEL, type Fault, type FaultOrder } from '@/practice/faults';
-import { RECORDER_FAULT_CHANNEL, type RecorderFaultOrder } from '@/recorder/worker/ordered-faults';
+import {
+  RECORDER_FAULT_CHANNEL,
+  type RecorderFaultOrder,
+  type RecorderSlowOrder,
+} from '@/recorder/worker/ordered-faults';
 import { readCardFilm } from './card-film';
 import { dataDir, rows } from './processes';
 
@@ -168,27 +172,28 @@ export async function shownCard(page: Page): Promise<number | null | undefined> 
   }
 }
 
-/** Makes a practice device misbehave; null makes it well again. */
-export const misbehave = (page: Page, device: FaultOrder['device'], fault: Fault | null): Promise<void> =>
+/** Gives an order to every page and worker of the browser that listens for such. */
+const broadcast = (page: Page, channel: string, order: object): Promise<void> =>
   page.evaluate(
     ([channel, order]) => {
       const orders = new BroadcastChannel(channel);
       orders.postMessage(order);
       orders.close();
     },
-    [FAULT_CHANNEL, { device, fault }] as const,
+    [channel, order] as const,
   );
+
+/** Makes a practice device misbehave; null makes it well again. */
+export const misbehave = (page: Page, device: FaultOrder['device'], fault: Fault | null): Promise<void> =>
+  broadcast(page, FAULT_CHANNEL, { device, fault } satisfies FaultOrder);
 
 /** Has a part of the recorder fail so many times; 0 makes it well again. */
 export const breakPart = (page: Page, order: RecorderFaultOrder): Promise<void> =>
-  page.evaluate(
-    ([channel, order]) => {
-      const orders = new BroadcastChannel(channel);
-      orders.postMessage(order);
-      orders.close();
-    },
-    [RECORDER_FAULT_CHANNEL, order] as const,
-  );
+  broadcast(page, RECORDER_FAULT_CHANNEL, order);
+
+/** Makes a part of the recorder slow; 0 ms makes it quick again. */
+export const slowRecorder = (page: Page, order: RecorderSlowOrder): Promise<void> =>
+  broadcast(page, RECORDER_FAULT_CHANNEL, order);
 
 /** Names of the files that a take left in the store, with ids replaced by their endings. */
 export const storedFiles = (folder: string): string[] =>

@@ -6,7 +6,12 @@ import { type MeasuredTake, measuredFor } from './measured';
 import { automaticBitrateKbps, trackRates } from './rate';
 
 const KBPS = { screen: 900, camera: 300, voice: 60, appSound: 90 };
-const measured: MeasuredTake = { title: 'Take 1', rig: PRACTICE_RIG, kbps: KBPS };
+const measured: MeasuredTake = {
+  title: 'Take 1',
+  startedAt: '2026-11-28T10:00:00.000Z',
+  rig: PRACTICE_RIG,
+  kbps: KBPS,
+};
 
 it('says nothing less of a rig that only names its files otherwise', () => {
   const harmless: ((rig: Rig) => Rig)[] = [

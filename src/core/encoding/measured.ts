@@ -3,9 +3,11 @@ import { type Rig, RigDocument } from '../rig/rig';
 import type { FlowFacts } from './flow';
 import { type SoundRole, soundChannels } from './rate';
 
-/** What the newest take of a lesson came to, kb/s, and the rig it was made with. */
+/** What was recorded of a lesson came to, kb/s, and the rig it was made with: a take, or a rehearsal. */
 export type MeasuredTake = {
   title: string;
+  /** ISO 8601 */
+  startedAt: string;
   rig: Rig;
   kbps: { screen: number; camera: number; voice: number; appSound: number };
 };

@@ -21,6 +21,7 @@ import { ownWindow } from './own-window';
 import { permissionRefused } from './permission-refused';
 import { rateLow } from './rate-low';
 import { regionMoved } from './region-moved';
+import { rehearsed } from './rehearsed';
 import { roomNoise } from './room-noise';
 import { softened } from './softened';
 import { soundOffSpeed } from './sound-off-speed';
@@ -46,7 +47,7 @@ export const FINDERS: readonly Finder[] = [
   ...[permissionRefused, deviceMissing, wrongSurface, appSoundNotShared, oneMicrophone, finalStore],
   ...[regionMoved, containerRefuses],
   // Frames or words will be lost.
-  ...[tooSlow, cameraSlow, noVoice, wrongMicrophone, voiceClips, soundOffSpeed],
+  ...[rehearsed, tooSlow, cameraSlow, noVoice, wrongMicrophone, voiceClips, soundOffSpeed],
   // It will look or sound worse than it could.
   ...[softened, upscaling, stretched, oddSize, textTooSmall, bitrateOffMarks, keyframesFar],
   ...[cameraOverChanges, appSoundClose],

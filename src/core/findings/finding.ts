@@ -9,6 +9,7 @@ import type { Region } from '../image/region';
 import type { Activity } from '../layout/activity';
 import type { SoundTest } from '../recording/sound-test';
 import type { TrackKind } from '../recording/take';
+import type { RehearsalView } from '../rehearsal/rehearsal';
 import type { StoreView } from '../rig/final-store';
 import type { Rig, Surface } from '../rig/rig';
 
@@ -76,6 +77,8 @@ export type Facts = {
   speeds: readonly EncoderSpeed[];
   /** What takes have shown of the text hint at that size, ms/frame, by codec. */
   hintMs: EncoderKnowledge['hintMs'];
+  /** The newest rehearsal of the lesson with such a rig, and how long ago it was; null where there is none. */
+  rehearsal: { of: RehearsalView; ago: string } | null;
   /** What was measured on the picture that is being captured now. */
   marks: BitrateMarks | null;
   /** Height of the text that are shown now, in the picture; null while it was not measured. */
@@ -96,6 +99,7 @@ export const NO_FACTS: Facts = {
   store: null,
   speeds: [],
   hintMs: {},
+  rehearsal: null,
   marks: null,
   textPx: null,
   activity: null,

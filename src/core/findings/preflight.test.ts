@@ -1,6 +1,7 @@
 import { readdirSync } from 'node:fs';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { rehearsed as aRehearsal, slowEncoder } from '../../../tests/support/made-up-rehearsal';
 import { roomFor } from '../base/free-space';
 import { newStoreId, StoreId } from '../base/ids';
 import { COLUMNS, NO_ACTIVITY, ROWS } from '../layout/activity';
@@ -216,6 +217,16 @@ const CASES: Record<string, [rig: Rig, facts: Facts, weight: Weight, says: RegEx
     'warn',
     /Desk microphone is not connected; the browser’s default is used/,
     true,
+  ],
+  rehearsed: [
+    RIG,
+    {
+      ...READY,
+      rehearsal: { of: aRehearsal({ rig: RIG, trace: slowEncoder(60) }), ago: 'an hour ago' },
+    },
+    'warn',
+    /^Rehearsed an hour ago: the encoder cannot sustain 30 fps/,
+    false,
   ],
   tooSlow: [
     withValue(RIG, 'picture.codec', 'av1'),

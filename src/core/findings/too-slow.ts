@@ -6,9 +6,12 @@ import { fitted } from '../layout/fit';
 import type { Rig } from '../rig/rig';
 import { withValue } from '../rig/rig-values';
 import { type Facts, type Finder, sourceSize } from './finding';
+import { rehearsalOf } from './rehearsed';
 
 /** The encoder that the rig means was measured here and does not hold the frame rate that is asked. */
 export const tooSlow: Finder = (rig, facts) => {
+  // What the whole recorder has shown counts for more than an encoder alone.
+  if (rehearsalOf(rig, facts)) return null;
   const held = heldBy(rig, facts);
   if (held === undefined || pace(held, rig.picture.frameRate) === 'keeps-up') return null;
   const asked = rateText(rig.picture.frameRate);

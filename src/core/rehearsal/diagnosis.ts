@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { percentile } from '../base/percentile';
 import { isSeenLoss } from '../recording/frame-outcome';
 import { isLost, isMade, judgedFrames, WARM_UP_US } from './figures';
-import { budgetMs, type FrameMark, type RehearsalTrace, type Spell, unpackFrame } from './frame-trace';
+import { budgetMs, type FrameMark, type RehearsalTrace, type Spell } from './frame-trace';
+import { framesOf } from './frames-of';
 import { uploadRates } from './upload-rates';
 
 export const Stage = z.enum(['source', 'composition', 'encoder', 'writing', 'upload']);
@@ -77,8 +78,7 @@ export function diagnose(trace: RehearsalTrace): Diagnosis {
     });
   return {
     faults: faults.sort((a, b) => b.lost - a.lost),
-    warmUpLost: trace.frames.map(unpackFrame).filter((frame) => frame.tUs < WARM_UP_US && isLost(frame))
-      .length,
+    warmUpLost: framesOf(trace).filter((frame) => frame.tUs < WARM_UP_US && isLost(frame)).length,
   };
 }
 

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { percentile } from '../base/percentile';
-import { budgetMs, type FrameMark, isLate, type RehearsalTrace, unpackFrame, workMs } from './frame-trace';
+import { budgetMs, type FrameMark, isLate, type RehearsalTrace, workMs } from './frame-trace';
+import { framesOf } from './frames-of';
 
 const Figure = z.number().min(0);
 
@@ -67,9 +68,9 @@ const timesOf = (frames: readonly FrameMark[]): StageTimes | null =>
       };
 
 /** The frames after the warm-up; all of them where a rehearsal is no longer than that. */
-export function judgedFrames({ frames, durationUs }: RehearsalTrace): FrameMark[] {
-  const all = frames.map(unpackFrame);
-  return durationUs > 2 * WARM_UP_US ? all.filter(({ tUs }) => tUs >= WARM_UP_US) : all;
+export function judgedFrames(trace: RehearsalTrace): FrameMark[] {
+  const all = framesOf(trace);
+  return trace.durationUs > 2 * WARM_UP_US ? all.filter(({ tUs }) => tUs >= WARM_UP_US) : all;
 }
 
 /** Seconds of the take in which something moved. */

@@ -39,6 +39,8 @@ const SPARE = 0.85;
 /** Without the hint a frame takes this share of its time, where nothing was measured. */
 const HINT_FACTOR = 0.65;
 const SIDES = [0.83, 0.67, 0.5];
+/** Nobody reads a program in a narrower picture. */
+const NARROWEST = 640;
 const RATES: readonly FrameRate[] = [60, 30, 20, 15, 10].map((num) => ({ num, den: 1 }));
 
 type Known = {
@@ -262,8 +264,9 @@ function slowerRate({ rig }: RehearsalView): Candidate[] {
 
 function smallerPicture({ rig, encoder }: RehearsalView): Candidate[] {
   if (!encoder) return [];
-  return SIDES.map((side) => {
+  return SIDES.flatMap((side) => {
     const box = { width: even(encoder.size.width * side), height: even(encoder.size.height * side) };
+    if (box.width < NARROWEST) return [];
     return {
       id: 'frame-size',
       title: `Frame size ${sizeText(box)}`,

@@ -17,6 +17,8 @@ export const MeasuredClarity = z.object({
 });
 export type MeasuredClarity = z.infer<typeof MeasuredClarity>;
 
+const Kbps = z.number().min(0).max(1e6);
+
 /** A rehearsal as the browser reports it. What is recorded in it is thrown away; this stays. */
 export const RehearsalReport = z.object({
   id: RehearsalId,
@@ -27,6 +29,8 @@ export const RehearsalReport = z.object({
   trace: RehearsalTrace,
   /** What really encoded the screen; null where nothing was encoded. */
   encoder: z.object({ codec: VideoCodec, textHint: z.boolean(), size: Size }).nullable(),
+  /** What each track came to, kb/s. */
+  kbps: z.object({ screen: Kbps, camera: Kbps, voice: Kbps, appSound: Kbps }),
   /** Dropped by the camera's encoder. */
   cameraDropped: z.int().min(0),
   /** Null where no text was found. */

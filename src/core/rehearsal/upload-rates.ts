@@ -2,12 +2,13 @@ import type { RehearsalTrace } from './frame-trace';
 
 /** The first requests of a connection say little of what it sustains. */
 const SETTLED_US = 1_000_000;
-/** So little is sent at once that its time is the connection's delay. */
-const LEAST_BYTES = 20_000;
+/** So little is a keyframe, or what one request carries: an upload that is no further behind follows. */
+const FOLLOWS_BYTES = 20_000;
 
 /**
- * What is recorded and what reaches the server, kb/s, after the upload has settled.
- * @returns null where too little was sent to say anything
+ * What is recorded and what reaches the server, kb/s, after the upload has settled. An upload that catches up now and then follows,
+ * however uneven what is recorded may be.
+ * @returns null where too little was recorded to say anything
  */
 export function uploadRates({
   upload,
@@ -17,8 +18,11 @@ export function uploadRates({
   if (!first || !last || last.atUs - first.atUs < SETTLED_US) return null;
   const kbps = (bytes: number) => (bytes * 8000) / (last.atUs - first.atUs);
   const recorded = last.recordedBytes - first.recordedBytes;
-  if (recorded < LEAST_BYTES) return null;
-  // What was in arrears at first counts as sent only when it was.
-  const behind = last.recordedBytes - last.sentBytes;
-  return { recordedKbps: kbps(recorded), sentKbps: kbps(Math.max(0, recorded - Math.max(0, behind))) };
+  if (recorded < FOLLOWS_BYTES) return null;
+  const late = settled.slice(Math.floor((settled.length * 2) / 3));
+  const follows = late.some(({ recordedBytes, sentBytes }) => recordedBytes - sentBytes <= FOLLOWS_BYTES);
+  return {
+    recordedKbps: kbps(recorded),
+    sentKbps: follows ? kbps(recorded) : kbps(last.sentBytes - first.sentBytes),
+  };
 }

@@ -150,7 +150,7 @@ const CHOICES = [
     path: 'picture.frameRate',
     name: 'Frame rate',
     does: 'how smooth motion looks, encoder load',
-    words: ({ picture }) => rateText(picture.frameRate),
+    words: ({ picture }) => `${rateText(picture.frameRate)} fps`,
   },
   {
     path: 'picture.speed',

@@ -1,4 +1,4 @@
-import { type LessonId, newRehearsalId, newTakeId } from '@/core/base/ids';
+import { type LessonId, newRehearsalId, newTakeId, type TakeId } from '@/core/base/ids';
 import { framesPerSecond } from '@/core/base/rational';
 import { codecOfString } from '@/core/codec/fourcc';
 import type { SegmentHead } from '@/core/recording/take';
@@ -29,12 +29,13 @@ type Options = {
   rig: Rig;
   desk: () => PracticeDesk | null;
   lengthS: number;
+  /** For so long the machine is watched before anything is recorded. */
+  compareMs?: number;
   /** Ends it early; what was recorded until then is judged. */
   signal: AbortSignal;
   onProgress: (progress: RehearsalProgress) => void;
 };
 
-/** The machine is watched for so long before anything is recorded. */
 const BEFORE_MS = 1500;
 const PROGRESS_MS = 250;
 /** Less says nothing. */
@@ -45,13 +46,13 @@ const LEAST_MS = 1500;
  * @throws {ProblemError} what kept the recorder from starting; a rehearsal that was ended before anything could be said is an `AbortError`
  */
 export async function rehearse(options: Options): Promise<Rehearsal> {
-  const { recorder, lessonId, rig, desk, lengthS, signal, onProgress } = options;
+  const { recorder, lessonId, rig, desk, lengthS, signal, onProgress, compareMs = BEFORE_MS } = options;
   const tick = (phase: RehearsalProgress['phase'], ms: number) =>
     countDown(ms, signal, (leftMs) => onProgress({ phase, leftMs }));
   const yardstick = openYardstick();
   try {
     const first = await readLoad();
-    await tick('comparing', BEFORE_MS);
+    await tick('comparing', compareMs);
     signal.throwIfAborted();
     const before = { load: await readLoad(), yardstickMs: yardstick.take() };
     const id = newTakeId();
@@ -83,6 +84,7 @@ export async function rehearse(options: Options): Promise<Rehearsal> {
         id: newRehearsalId(),
         ...{ rig, startedAt, trace, ...machineFacts() },
         encoder: encoderOf(rehearsed.segments),
+        kbps: await kbpsOf(id, rehearsed.segments, end.durationUs),
         cameraDropped: end.ledger.camera?.dropped ?? 0,
         clarity: rehearsed.clarity,
         load: loads?.before && loads.during ? { before: loads.before, during: loads.during } : null,
@@ -123,10 +125,24 @@ function encoderOf(segments: readonly SegmentHead[]): RehearsalReport['encoder']
   return codec ? { codec, textHint: last.textHint, size: { width: last.width, height: last.height } } : null;
 }
 
-async function filmOf(
-  id: Parameters<typeof rehearsalFolder>[0],
+/** What each track came to on the disk. */
+async function kbpsOf(
+  id: TakeId,
   segments: readonly SegmentHead[],
-): Promise<RehearsalFilm> {
+  durationUs: number,
+): Promise<RehearsalReport['kbps']> {
+  const folder = await rehearsalFolder(id);
+  const kbps = { screen: 0, camera: 0, voice: 0, appSound: 0 };
+  for (const { id: segment, track } of segments) {
+    const key = track === 'app-sound' ? 'appSound' : track;
+    if (key === 'events') continue;
+    const { size } = await (await folder.getFileHandle(partName(segment, 'media'))).getFile();
+    kbps[key] += (size * 8000) / Math.max(1, durationUs);
+  }
+  return kbps;
+}
+
+async function filmOf(id: TakeId, segments: readonly SegmentHead[]): Promise<RehearsalFilm> {
   const folder = await rehearsalFolder(id);
   const screen = segments.filter(({ track }) => track === 'screen');
   return Promise.all(

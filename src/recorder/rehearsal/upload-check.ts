@@ -1,8 +1,8 @@
 import type { RehearsalTrace } from '@/core/rehearsal/frame-trace';
 import { pageNowUs, type Recorder } from '../engine';
 
-/** Random bytes: what is the same again and again would be packed on the way. */
-const NOISE_BYTES = 65_536;
+/** Random bytes, since what repeats would be compressed on the way; so few at once that a slow connection is measured in steps. */
+const NOISE_BYTES = 16_384;
 const noise = crypto.getRandomValues.bind(crypto);
 
 /**
@@ -38,8 +38,9 @@ export function openUploadCheck(recorder: Pick<Recorder, 'listen'>, baseUs: numb
   };
   const leave = recorder.listen((message) => {
     if (message.type !== 'figures' || !message.figures.recording) return;
-    recordedBytes = message.figures.bytes;
+    // What was recorded a moment ago had time to be sent; what was recorded since had none.
     points.push({ atUs: Math.max(0, Math.round(pageNowUs() - baseUs)), recordedBytes, sentBytes });
+    recordedBytes = message.figures.bytes;
     void send();
   });
   return {

@@ -121,6 +121,7 @@ async function measuredTake(em: UnitOfWork, lesson: Lesson): Promise<MeasuredTak
   const kbps = (kind: TrackKind) => (takeBytes(take, kind) * 8) / 1000 / seconds;
   return {
     title: takeTitle(take),
+    startedAt: take.startedAt.toISOString(),
     rig: take.rig,
     kbps: {
       screen: kbps('screen'),

@@ -12,6 +12,7 @@ import { type OpenSource, openPractice } from '@/recorder/sources';
 import { startUploader, uploadNews } from '@/recorder/uploader/uploader';
 import { fetchJson } from '../wire/fetch-json';
 
+export { diagnoseCase } from './diagnosis-bench';
 export { measureIngest } from './ingest-bench';
 export { measurePlayer } from './player-bench';
 export { PRACTICE_RIG, startUploader, uploadNews };

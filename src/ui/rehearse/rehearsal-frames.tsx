@@ -2,25 +2,27 @@
 
 import { Col, Row, Skeleton } from 'antd';
 import { useMemo, useState } from 'react';
+import { WARM_UP_US } from '@/core/rehearsal/figures';
 import { FATE_NAMES, type ShownFate, shownFate } from '@/core/rehearsal/frame-text';
-import { budgetMs, unpackFrame } from '@/core/rehearsal/frame-trace';
+import { budgetMs, type FrameMark, workMs } from '@/core/rehearsal/frame-trace';
+import { framesOf } from '@/core/rehearsal/frames-of';
 import type { RehearsalView } from '@/core/rehearsal/rehearsal';
 import type { RehearsalFilm } from '@/recorder/rehearsal/rehearse';
+import { useTrace } from '../lesson/use-rehearsals';
 import { FateSign } from './fate-sign';
 import { FrameFacts } from './frame-facts';
 import { FrameStrip } from './frame-strip';
 import { StageTimes } from './stage-times';
-import { useTrace } from './use-rehearsals';
 
 /** Every frame of a rehearsal, and the one that is selected. @param film the recording, while it is still there */
 export function RehearsalFrames({ of, film }: { of: RehearsalView; film: RehearsalFilm | null }) {
   const trace = useTrace(of.id);
-  const frames = useMemo(() => trace?.frames.map(unpackFrame) ?? [], [trace]);
+  const frames = useMemo(() => (trace ? framesOf(trace) : []), [trace]);
   const [selected, setSelected] = useState<number | null>(null);
   if (!trace) return <Skeleton active title={false} paragraph={{ rows: 6 }} style={{ marginTop: 14 }} />;
   const budget = budgetMs(trace);
   // The worst frame says most: it is selected until somebody selects another.
-  const at = Math.min(selected ?? worst(frames, budget), frames.length - 1);
+  const at = Math.min(selected ?? worst(frames), frames.length - 1);
   const counts = new Map<ShownFate, number>();
   for (const frame of frames) {
     const fate = shownFate(frame, budget);
@@ -48,15 +50,17 @@ export function RehearsalFrames({ of, film }: { of: RehearsalView; film: Rehears
   );
 }
 
+const isJudged = ({ tUs, fate }: FrameMark): boolean => tUs > WARM_UP_US && fate === 'recorded';
+
 /** The first frame that is lost after the warm-up, or else the one that took longest. */
-function worst(frames: ReturnType<typeof unpackFrame>[], budget: number): number {
-  const lost = frames.findIndex(({ fate, tUs }) => tUs > 1e6 && (fate === 'dropped' || fate === 'missed'));
+function worst(frames: readonly FrameMark[]): number {
+  const lost = frames.findIndex(
+    ({ fate, tUs }) => tUs > WARM_UP_US && (fate === 'dropped' || fate === 'missed'),
+  );
   if (lost >= 0) return lost;
-  return frames.reduce(
-    (most, frame, n) =>
-      frame.tUs > 1e6 && frame.fate === 'recorded' && frame.encodeMs > (frames[most]?.encodeMs ?? 0)
-        ? n
-        : most,
+  const longest = Math.max(...frames.map((frame) => (isJudged(frame) ? workMs(frame) : 0)));
+  return Math.max(
     0,
+    frames.findIndex((frame) => isJudged(frame) && workMs(frame) === longest),
   );
 }

@@ -10,6 +10,7 @@ import type { RehearsalProgress } from '@/recorder/rehearsal/rehearse';
 import type { Session } from '@/recorder/session';
 import { useRoom } from '../lesson/lesson-room';
 import { LivePicture } from '../lesson/live-picture';
+import { useKeptRehearsal, useRehearsals } from '../lesson/use-rehearsals';
 import { ButtonLink } from '../page/button-link';
 import { SmallScreen } from '../page/small-screen';
 import { Verdict } from '../page/verdict';
@@ -17,7 +18,6 @@ import { useFindings } from '../set-up/use-facts';
 import { Ledger } from './ledger';
 import { NextStepCard } from './next-step-card';
 import { RehearsalFrames } from './rehearsal-frames';
-import { useKeptRehearsal, useRehearsals } from './use-rehearsals';
 
 const LENGTHS = { least: 5, most: 60, first: 10 };
 

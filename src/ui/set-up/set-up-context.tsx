@@ -5,9 +5,9 @@ import type { VideoCodec } from '@/core/codec/codecs';
 import type { EncoderSpeed } from '@/core/encoding/encoder-speed';
 import { type EncodingPlan, planEncoding } from '@/core/encoding/encoding-plan';
 import { type Flow, flowOf } from '@/core/encoding/flow';
-import { measuredFor } from '@/core/encoding/measured';
+import { type MeasuredTake, measuredFor } from '@/core/encoding/measured';
 import type { HintChoice } from '@/core/encoding/rate';
-import { type Finding, preflight } from '@/core/findings/preflight';
+import { type Facts, type Finding, preflight } from '@/core/findings/preflight';
 import { standingReasons } from '@/core/rig/purposes';
 import type { Rig } from '@/core/rig/rig';
 import { ReasonsContext } from '../fields/reasons';
@@ -27,12 +27,28 @@ type SetUp = {
   plan: EncodingPlan;
   codec: { codec: VideoCodec; reason: string };
   hint: HintChoice;
+  /** Where what the flow shows was measured: "in the last take"; null where it is estimated. */
+  measuredWhere: string | null;
   measuring: ReturnType<typeof useMeasuring>;
   /** Width ÷ height that a region keeps while its edges are drawn; null when it is free. */
   aspect: [aspect: number | null, set: (aspect: number | null) => void];
   /** The next click on the camera picks the key colour. */
   picking: [picking: boolean, set: (picking: boolean) => void];
 };
+
+/** What the newest take or rehearsal says of the rig, the newer of the two that fit, and what it is called in a sentence. */
+function newestMeasured(take: MeasuredTake | null, rehearsal: Facts['rehearsal'], rig: Rig) {
+  const of = rehearsal && {
+    ...{ ...rehearsal.of, title: '' },
+    where: `in rehearsal ${rehearsal.of.number}, ${rehearsal.ago}`,
+  };
+  const known = [of, take && { ...take, where: 'in the last take' }].filter((each) => each !== null);
+  for (const each of known.sort((a, b) => b.startedAt.localeCompare(a.startedAt))) {
+    const measured = measuredFor(each, rig);
+    if (measured) return { measured, where: each.where };
+  }
+  return null;
+}
 
 /** Until a source is there. */
 const USUAL_SIZE = { width: 1280, height: 720 };
@@ -68,7 +84,7 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
     const plan = planEncoding(rig.picture, picture ?? USUAL_SIZE, facts);
     const codec = { codec: plan.codec, reason: plan.codecReason };
     const { hint } = plan;
-    const measured = lesson.measured && measuredFor(lesson.measured, rig);
+    const measured = newestMeasured(lesson.measured, facts.rehearsal, rig);
     return {
       rig,
       changeRig,
@@ -80,9 +96,10 @@ export function SetUpProvider({ children }: { children: ReactNode }) {
         soundDevices: { voice: states.voice?.gives, appSound: states['app-sound']?.gives },
         codec: codec.codec,
         textHint: hint.hint,
-        measured,
+        measured: measured?.measured ?? null,
         marks,
       }),
+      measuredWhere: measured?.where ?? null,
       speeds,
       plan,
       codec,

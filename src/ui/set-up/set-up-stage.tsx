@@ -72,14 +72,20 @@ function SetUp() {
   const weight = mostSevere(findings);
   const [first] = findings;
   const grave = weight === 'good' ? undefined : first;
-  const others = findings.filter((finding) => finding !== grave);
+  // What a rehearsal has shown stands in the sentence.
+  const others = findings.filter((finding) => finding !== grave && (grave || finding.id !== 'rehearsed'));
   return (
     <main>
       <Verdict
         kind={weight}
         sentence={grave?.sentence ?? 'Ready to record.'}
         detail={
-          [grave && !grave.fix && grave.advice, limitNote(rig.limits)].filter(Boolean).join(' ') || undefined
+          [
+            grave ? !grave.fix && grave.advice : findings.find(({ id }) => id === 'rehearsed')?.sentence,
+            limitNote(rig.limits),
+          ]
+            .filter(Boolean)
+            .join(' ') || undefined
         }
       >
         {grave?.fix && (

@@ -1,9 +1,11 @@
 'use client';
 
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
+import { agoText } from '@/core/base/ago';
 import type { Size } from '@/core/base/sizes';
 import { type EncoderKnowledge, NOTHING_MEASURED } from '@/core/encoding/encoding-plan';
 import { type Facts, preflight } from '@/core/findings/preflight';
+import { recordsAlike } from '@/core/findings/rehearsed';
 import type { Activity } from '@/core/layout/activity';
 import { fitted } from '@/core/layout/fit';
 import { isView, outsideOf } from '@/practice/desk/views';
@@ -11,6 +13,7 @@ import { followActivity } from '@/recorder/activity/activity';
 import { measuredAt, measurings } from '@/recorder/headroom';
 import { recordingProblem } from '@/recorder/sources';
 import { useArrangement, useRoom, useSourceStates } from '../lesson/lesson-room';
+import { useRehearsals } from '../lesson/use-rehearsals';
 import { useMostBytesPerSecond, useRoomLeft } from './free-space';
 import { useFinalStore } from './stores';
 import { useHeld } from './use-held';
@@ -90,6 +93,24 @@ function useOutside(): Facts['outside'] {
   return useMemo(() => (view ? outsideOf(view, arrangement) : null), [view, arrangement]);
 }
 
+/** How often "3 minutes ago" is told anew. */
+const AGO_MS = 30_000;
+
+/** The newest rehearsal of the lesson with its present rig, and how long ago it was. */
+function useNewestRehearsal(): Facts['rehearsal'] {
+  const { rig } = useRoom();
+  const list = useRehearsals();
+  const of = useMemo(() => list?.find((each) => recordsAlike(each.rig, rig)), [list, rig]);
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), AGO_MS);
+    return () => clearInterval(timer);
+  }, []);
+  // One that was just made is of after the last tick.
+  const ago = of && agoText(of.startedAt, Math.max(now, new Date(of.startedAt).getTime()));
+  return useMemo(() => (of && ago ? { of, ago } : null), [of, ago]);
+}
+
 const browserProblem = () => (typeof window === 'undefined' ? null : recordingProblem());
 
 /** Everything that is known about this machine and the sources, for preflight. */
@@ -106,6 +127,7 @@ export function useFacts(
   const permissions = usePermissions();
   const outside = useOutside();
   const store = useFinalStore();
+  const rehearsal = useNewestRehearsal();
   return useMemo(
     () => ({
       browser: session ? null : browserProblem(),
@@ -114,13 +136,14 @@ export function useFacts(
       store,
       speeds,
       hintMs,
+      rehearsal,
       marks,
       textPx,
       activity,
       outside,
       permissions,
     }),
-    [session, sources, room, store, speeds, hintMs, marks, textPx, activity, outside, permissions],
+    [session, sources, room, store, speeds, hintMs, rehearsal, marks, textPx, activity, outside, permissions],
   );
 }
 

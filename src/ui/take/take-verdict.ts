@@ -1,16 +1,10 @@
+import { agoText } from '@/core/base/ago';
 import { bytesText, clockText } from '@/core/base/figures';
 import type { Problem } from '@/core/base/problem';
 import { frameOutcome } from '@/core/recording/frame-outcome';
 import { gapSentence } from '@/core/recording/gaps';
 import type { JobView, TakePage } from '@/core/views/take-page';
 import type { VerdictKind } from '../page/verdict';
-
-/** "2 hours ago", "3 days ago". */
-function agoText(iso: string): string {
-  const hours = Math.round((Date.now() - new Date(iso).getTime()) / 3_600_000);
-  if (hours < 48) return hours <= 1 ? 'an hour ago' : `${hours} hours ago`;
-  return `${Math.round(hours / 24)} days ago`;
-}
 
 /** The one sentence about a take. */
 export function takeVerdict(
@@ -28,7 +22,7 @@ export function takeVerdict(
   if (arriving && take.arrival?.offered)
     return {
       kind: 'warn',
-      sentence: `The browser that recorded this take was last heard from ${agoText(take.arrival.lastHeardAt)}.`,
+      sentence: `The browser that recorded this take was last heard from ${agoText(take.arrival.lastHeardAt, Date.now())}.`,
       detail: `${bytesText(take.arrival.bytes)} have arrived. Open the studio in that browser to send the rest, or finish the take with what is here. The rest is added if it arrives later.`,
     };
   if (arriving)

@@ -63,7 +63,7 @@ export function FlowFigures({ shape, width }: { shape: FlowShape; width: number 
 
 /** What all bands come to in the file, and how long there is room for it. */
 function FileFigures(place: { left: number; top: number; width: number }) {
-  const { rig, flow } = useSetUp();
+  const { rig, flow, measuredWhere } = useSetUp();
   const room = useRoomLeft(flow.file.value / 8);
   const { file, megabytesAMinute, megabytesPlanned, how } = flow;
   const known = how === 'sampled' ? 'estimated from the live source' : 'not measured yet';
@@ -77,7 +77,7 @@ function FileFigures(place: { left: number; top: number; width: number }) {
       </span>
       <span className="small mute">
         {how === 'measured'
-          ? 'measured in the last take'
+          ? `measured ${measuredWhere}`
           : `${known}: ${rangeText(megabytesAMinute, aboutMegabytes)}/min`}
       </span>
       {room.browser && (

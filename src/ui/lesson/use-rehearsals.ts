@@ -8,9 +8,9 @@ import type { RehearsalTrace } from '@/core/rehearsal/frame-trace';
 import type { RehearsalView } from '@/core/rehearsal/rehearsal';
 import type { Rehearsal } from '@/recorder/rehearsal/rehearse';
 import type { Session } from '@/recorder/session';
-import { useRoom } from '../lesson/lesson-room';
 import { fetchJson } from '../wire/fetch-json';
 import { useTold } from '../wire/use-told';
+import { useRoom } from './lesson-room';
 
 const NONE: RehearsalView[] = [];
 

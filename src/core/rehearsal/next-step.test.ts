@@ -1,0 +1,93 @@
+import { describe, expect, it } from 'vitest';
+import { rehearsed, slowEncoder } from '../../../tests/support/made-up-rehearsal';
+import { framesFor, LOST, traceOf } from '../../../tests/support/made-up-trace';
+import type { EncoderSpeed } from '../encoding/encoder-speed';
+import { PRACTICE_RIG, type Rig } from '../rig/rig';
+import { differences } from '../rig/rig-choices';
+import { nextStep } from './next-step';
+
+const speed = (codec: EncoderSpeed['codec'], textHint: boolean, framesPerSecond: number): EncoderSpeed => ({
+  ...{
+    codec,
+    textHint,
+    framesPerSecond,
+    kbps: 500,
+    hardware: false,
+    quantizer: true,
+    constantOverAverage: null,
+  },
+});
+const noCamera: Rig = { ...PRACTICE_RIG, camera: null };
+
+describe('the next step', () => {
+  it('is none where nothing is wrong', () => {
+    expect(nextStep({ now: rehearsed(), earlier: [], speeds: [] })).toBeNull();
+  });
+
+  it('changes one choice of the rig, whatever is too slow', () => {
+    const writes = Array.from({ length: 40 }, (_, n) => ({ atUs: 2e6 + n * 2e5, ms: 150, bytes: 9000 }));
+    const traces = [
+      slowEncoder(45),
+      slowEncoder(200),
+      traceOf({
+        frames: framesFor(10, 30, (tS, n) => (tS > 3 && n % 2 === 0 ? { ...LOST, fate: 'missed' } : {})),
+      }),
+      traceOf({
+        frames: framesFor(10, 30, (tS, n) => (tS > 3 && n % 2 === 0 ? { ...LOST, fate: 'dropped' } : {})),
+        writes,
+      }),
+    ];
+    for (const trace of traces)
+      for (const rig of [PRACTICE_RIG, noCamera]) {
+        const step = nextStep({ now: rehearsed({ trace, rig }), earlier: [], speeds: [] });
+        expect(step?.rig).toBeTruthy();
+        // A level belongs to its codec, a fit to its size: they are one choice to whoever makes it.
+        const changed = step?.rig ? differences(rig, step.rig).map(({ path }) => path) : [];
+        const choices = new Set(
+          changed.filter((path) => !['picture.level', 'picture.profile', 'picture.fit'].includes(path)),
+        );
+        expect(choices.size, `${step?.title}`).toBe(1);
+        expect(step?.effect).toMatch(/\d+ ms|processor/);
+      }
+  });
+
+  it('takes what costs nothing that is seen first: the codec that was measured to be quick enough', () => {
+    const speeds = [speed('h264', false, 24), speed('vp9', false, 80)];
+    const step = nextStep({ now: rehearsed({ trace: slowEncoder(42), rig: noCamera }), earlier: [], speeds });
+    expect(step).toMatchObject({ id: 'codec-vp9', factor: 24 / 80, measured: false });
+    expect(step?.effect).toBe('A busy frame should take about 13 ms.');
+  });
+
+  it('names programs that use the processor before anything that the viewer would see', () => {
+    const load = {
+      cpu: 0.9,
+      memory: 0.5,
+      disk: null,
+      programs: [
+        { name: 'planner', cores: 1.2 },
+        { name: 'chromium', cores: 0.6 },
+      ],
+    };
+    const now = rehearsed({ trace: slowEncoder(45), load: { before: load, during: load } });
+    expect(nextStep({ now, earlier: [], speeds: [] })).toMatchObject({
+      title: 'Close planner (1.2 cores)',
+      rig: null,
+    });
+  });
+
+  it('counts a step that was rehearsed with what it did, and proposes none again that did not help', () => {
+    const speeds = [speed('h264', false, 24), speed('vp9', false, 80)];
+    const now = rehearsed({ trace: slowEncoder(60), rig: noCamera }, 3);
+    const first = nextStep({ now, earlier: [], speeds });
+    if (!first?.rig) throw new Error('There is a step.');
+    const useless = rehearsed({ trace: slowEncoder(60), rig: first.rig }, 2);
+    expect(nextStep({ now, earlier: [useless], speeds })?.id).not.toBe(first.id);
+    const helped = rehearsed(
+      { trace: traceOf({ frames: framesFor(10, 30, () => ({ encodeMs: 12 })) }), rig: first.rig },
+      2,
+    );
+    const again = nextStep({ now, earlier: [helped], speeds });
+    expect(again).toMatchObject({ id: first.id, measured: true });
+    expect(again?.factor).toBeCloseTo(12.5 / 60.5, 2);
+  });
+});

@@ -3,9 +3,9 @@
 import { mkdirSync } from 'node:fs';
 import type { Locator, Page } from '@playwright/test';
 import { PURPOSES, propose } from '@/core/rig/purposes';
-import { PRACTICE_RIG } from '@/core/rig/rig';
+import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import { launch, withProfile } from '../tests/support/browser';
-import { choose } from '../tests/support/studio';
+import { choose, slowRecorder } from '../tests/support/studio';
 import { freePort } from './cluster.mjs';
 import { ensurePackages } from './debian.mjs';
 import { ensureBuild } from './prepare.mjs';
@@ -105,6 +105,29 @@ async function aimAndCompare(page: Page, url: string): Promise<void> {
   await page.getByRole('img', { name: 'Live camera' }).waitFor();
 }
 
+/** A rehearsal that stutters, and the ledger when one step has helped. */
+async function rehearse(page: Page, url: string): Promise<void> {
+  const made = await page.request.post(`${url}/api/lessons`, { data: { title: 'Move a bed' } });
+  const { id, rig }: { id: string; rig: Rig } = await made.json();
+  const picture = {
+    ...{ ...rig.picture, source: { from: 'practice', id: 'window-planner' }, box: null, codec: 'h264' },
+    ...{ frameRate: { num: 30, den: 1 }, textHint: 'off' },
+  };
+  await page.request.patch(`${url}/api/lessons/${id}`, { data: { rig: { ...rig, picture } } });
+  await page.goto(`${url}/lessons/${id}/rehearse`);
+  await page.getByRole('img', { name: 'Live camera' }).waitFor();
+  await slowRecorder(page, { role: 'screen', slow: 'encoder', ms: 52 });
+  const rehearsed = async (name: string, count: number) => {
+    await page.getByRole('button', { name, exact: true }).click();
+    await page.getByRole('button', { name: `Show rehearsal ${count}` }).waitFor({ timeout: 60_000 });
+    await page.waitForTimeout(800);
+  };
+  await rehearsed('Rehearse', 1);
+  await shoot(page, 'rehearse');
+  await rehearsed('Try it', 2);
+  await shoot(page, 'ledger');
+}
+
 async function journey(page: Page, url: string): Promise<void> {
   await page.goto(url);
   await page.getByRole('article').filter({ hasText: LESSON }).getByRole('link').first().click();
@@ -180,7 +203,10 @@ command(async () => {
     await startStudio({ supervisor, databaseUrl, data, port });
     await withProfile(async (profile) => {
       const browser = await launch(profile);
-      await journey(browser.pages()[0] ?? (await browser.newPage()), `http://127.0.0.1:${port}`);
+      const page = browser.pages()[0] ?? (await browser.newPage());
+      const url = `http://127.0.0.1:${port}`;
+      if (!process.argv.includes('--only=rehearse')) await journey(page, url);
+      await rehearse(page, url);
       await browser.close();
     });
   });

@@ -1,7 +1,9 @@
 // Rehearse: what is measured, whose fault it is, one step at a time until nothing is dropped, and a ledger that remembers all of it.
 import type { Page } from '@playwright/test';
+import { newLessonId } from '@/core/base/ids';
 import type { RehearsalView } from '@/core/rehearsal/rehearsal';
 import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
+import { aReport, slowEncoder } from './support/made-up-rehearsal';
 import { rows } from './support/processes';
 import { expect, expectAccessible, misbehave, recordFor, slowRecorder } from './support/studio';
 import { test } from './support/test';
@@ -51,6 +53,11 @@ const shorter = (page: Page) => page.getByRole('spinbutton', { name: 'Length' })
 test('a rig that stutters is brought to record without a loss, one step at a time, and the take confirms it', async ({
   studio: page,
 }) => {
+  // What other programs use of a shared machine is another story.
+  await page.route('**/api/load', async (route) => {
+    const response = await route.fetch();
+    await route.fulfill({ response, json: { ...(await response.json()), processes: [] } });
+  });
   const lesson = await rehearsing(page, rigOf('test-card', 30));
   // Each frame takes 80 ms: neither 30 nor 15 fps are possible.
   await slowRecorder(page, { role: 'screen', slow: 'encoder', ms: 80 });
@@ -149,7 +156,7 @@ test('the ledger survives a reload: frames, comparison, going back to an earlier
   for (const n of [1, 2]) await page.getByRole('checkbox', { name: `Compare rehearsal ${n}` }).check();
   const compared = page.getByRole('dialog', { name: 'Two rehearsals side by side' });
   await expect(compared.getByRole('row', { name: /^Frame rate 15 fps 10 fps/ })).toBeVisible();
-  await expect(compared.getByRole('row', { name: /^Text clarity clear clear/ })).toBeVisible();
+  await expect(compared.getByRole('row', { name: /^Text clarity clear: 0.99/ })).toBeVisible();
   await page.keyboard.press('Escape');
 
   const earlier = ledger(page).getByRole('row', { name: /^Show rehearsal 1/ });
@@ -173,4 +180,36 @@ test('a screen that stands still says so, and a rehearsal can be ended early', a
   await page.getByRole('button', { name: 'Stop now' }).click();
   await ended(page, 1);
   await expect(verdict(page)).toContainText('This says little: hardly anything moved.');
+});
+
+test('a report is checked where it comes in, and is in the ledger once however often it is sent', async ({
+  request,
+}) => {
+  const base = process.env.BASE_URL;
+  const newLesson = async () =>
+    (await (await request.post(`${base}/api/lessons`, { data: { title: 'R' } })).json()).id;
+  const [lesson, other] = [await newLesson(), await newLesson()];
+  const of = (id: string) => `${base}/api/lessons/${id}/rehearsals`;
+  const report = aReport({ trace: slowEncoder(45) });
+
+  const broken = await request.post(of(lesson), {
+    data: { ...report, trace: { ...report.trace, frames: [[0, 99, 0, 0, 0, 0, 0, 0]] } },
+  });
+  expect(broken.status()).toBe(400);
+  expect((await broken.json()).field).toBe('trace.frames.0.1');
+  expect((await request.post(of(newLessonId()), { data: report })).status()).toBe(404);
+
+  const [first, again] = [
+    await request.post(of(lesson), { data: report }),
+    await request.post(of(lesson), { data: report }),
+  ];
+  expect(await first.json()).toMatchObject({ number: 1, diagnosis: { faults: [{ stage: 'encoder' }] } });
+  expect(await again.json()).toEqual(await first.json());
+  await request.post(of(lesson), { data: aReport() });
+  const ledger: RehearsalView[] = await (await request.get(of(lesson))).json();
+  expect(ledger.map(({ number }) => number)).toEqual([2, 1]);
+  // Nobody needs thousands of frames in a list; they are there when they are asked for, by their own lesson.
+  expect(ledger[0]).not.toHaveProperty('trace');
+  expect(await (await request.get(`${of(lesson)}/${report.id}`)).json()).toEqual(report.trace);
+  expect((await request.get(`${of(other)}/${report.id}`)).status()).toBe(404);
 });

@@ -12,7 +12,7 @@ const END: TakeEnd = {
 };
 
 /** What comes of a rehearsal is nothing to the machine. */
-const REHEARSAL = { film: [] } as unknown as Rehearsal;
+const REHEARSAL = { film: { parts: [], speed: 1 } } as unknown as Rehearsal;
 
 /** A recorder that notes what it is told, and answers in the next turn. */
 function fakeRecorder(

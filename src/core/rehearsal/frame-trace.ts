@@ -46,10 +46,11 @@ export type Spell = z.infer<typeof Spell>;
 
 /** A rehearsal as it was measured. */
 export const RehearsalTrace = z.object({
+  /** Frames per second of work, not of film. */
   targetFps: z.number().positive(),
   durationUs: z.int().min(0),
-  /** Of the screen, in the order of their times. 60 s at 120 fps at most. */
-  frames: z.array(PackedFrame).max(8000),
+  /** Of the screen, in the order of their times: those of a minute, from a display of up to 240 Hz. */
+  frames: z.array(PackedFrame).max(20_000),
   /** Writes to the browser's disk, of all tracks. `atUs` is when it began. */
   writes: z.array(Spell.extend({ bytes: z.int().min(0) })).max(20_000),
   /** Tasks of the page that took longer than 50 ms. */

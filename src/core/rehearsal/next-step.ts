@@ -125,7 +125,7 @@ function candidates(stage: Stage, known: Known): Candidate[] {
 }
 
 /** What the recording itself consists of, by the names that systems give it. */
-const OWN = /chrom|firefox|msedge|safari|webkit|node|postgres|next-server/i;
+const OWN = /chrom|firefox|msedge|safari|webkit|node|postgres|next-server|ffmpeg|ffprobe/i;
 
 function closePrograms({ load }: RehearsalView): Candidate[] {
   const hungry = (load?.during.programs ?? []).filter(({ name, cores }) => cores >= 0.3 && !OWN.test(name));

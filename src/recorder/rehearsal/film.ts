@@ -3,13 +3,13 @@ import type { RehearsalFilm } from './rehearse';
 
 /** The recorded screen of a rehearsal, frame by frame, as it was encoded. */
 export type OpenFilm = {
-  /** The frame that is shown at this time of the take; null where none is. It is its caller's, who closes it. */
-  readonly frameAt: (tUs: number) => Promise<VideoFrame | null>;
+  /** The frame that shows this time of the work; null where none does. It is its caller's, who closes it. */
+  readonly frameAt: (workUs: number) => Promise<VideoFrame | null>;
   readonly close: () => void;
 };
 
-export function openFilm(film: RehearsalFilm): OpenFilm {
-  const parts = film.map(({ startUs, file }) => {
+export function openFilm({ parts: files, speed }: RehearsalFilm): OpenFilm {
+  const parts = files.map(({ startUs, file }) => {
     const input = new Input({ formats: [MATROSKA], source: new BlobSource(file) });
     const sink = input.getPrimaryVideoTrack().then((track) => track && new VideoSampleSink(track));
     // One that cannot be read has no frames.
@@ -17,7 +17,8 @@ export function openFilm(film: RehearsalFilm): OpenFilm {
     return { startUs, input, sink };
   });
   return {
-    frameAt: async (tUs) => {
+    frameAt: async (workUs) => {
+      const tUs = workUs * speed;
       const part = parts.findLast(({ startUs }) => startUs <= tUs) ?? parts[0];
       const sink = await part?.sink.catch(() => null);
       // Matroska counts in milliseconds, rounded.

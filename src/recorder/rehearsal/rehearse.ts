@@ -16,7 +16,11 @@ import { watchLongTasks } from './watch-long-tasks';
 import { openYardstick } from './yardstick';
 
 /** The recorded screen of a rehearsal, for as long as no other rehearsal begins. */
-export type RehearsalFilm = { startUs: number; file: File }[];
+export type RehearsalFilm = {
+  parts: { startUs: number; file: File }[];
+  /** Time of the film ÷ time of the work: not 1 for a time-lapse. */
+  speed: number;
+};
 
 export type Rehearsal = { report: RehearsalReport; film: RehearsalFilm };
 
@@ -55,6 +59,7 @@ export async function rehearse(options: Options): Promise<Rehearsal> {
     await tick('comparing', compareMs);
     signal.throwIfAborted();
     const before = { load: await readLoad(), yardstickMs: yardstick.take() };
+    const speed = rig.picture.speed.num / rig.picture.speed.den;
     const id = newTakeId();
     const startedAt = new Date().toISOString();
     await desk()?.cue();
@@ -70,9 +75,11 @@ export async function rehearse(options: Options): Promise<Rehearsal> {
     const { end, rehearsed } = await recorder.stopRehearsal();
     if (performance.now() - began < LEAST_MS) throw new DOMException('It was ended too early.', 'AbortError');
     const trace: RehearsalTrace = {
-      targetFps: framesPerSecond(rig.picture.frameRate),
-      durationUs: end.durationUs,
-      ...{ frames: rehearsed.frames, writes: rehearsed.writes, soundGaps: rehearsed.soundGaps },
+      targetFps: framesPerSecond(rig.picture.frameRate) * speed,
+      durationUs: Math.round(end.durationUs / speed),
+      // The machine works in the time of the work, whatever the film's is.
+      frames: rehearsed.frames.map(([tUs, ...rest]) => [Math.round(tUs / speed), ...rest]),
+      ...{ writes: rehearsed.writes, soundGaps: rehearsed.soundGaps },
       ...{ longTasks: tasks, upload: sent },
     };
     const loads =
@@ -93,7 +100,7 @@ export async function rehearse(options: Options): Promise<Rehearsal> {
             ? { beforeMs: before.yardstickMs, duringMs: during.yardstickMs }
             : null,
       },
-      film: await filmOf(id, rehearsed.segments),
+      film: { parts: await filmOf(id, rehearsed.segments), speed },
     };
   } finally {
     yardstick.close();
@@ -142,7 +149,7 @@ async function kbpsOf(
   return kbps;
 }
 
-async function filmOf(id: TakeId, segments: readonly SegmentHead[]): Promise<RehearsalFilm> {
+async function filmOf(id: TakeId, segments: readonly SegmentHead[]): Promise<RehearsalFilm['parts']> {
   const folder = await rehearsalFolder(id);
   const screen = segments.filter(({ track }) => track === 'screen');
   return Promise.all(

@@ -1,6 +1,6 @@
 'use client';
 
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useSelector } from '@xstate/react';
 import { useEffect } from 'react';
 import type { RehearsalId } from '@/core/base/ids';
@@ -13,6 +13,7 @@ import { useTold } from '../wire/use-told';
 import { useRoom } from './lesson-room';
 
 const NONE: RehearsalView[] = [];
+const RETRY_MS = 2000;
 
 /** The ledger of the lesson, the newest first; null until it is there. */
 export function useRehearsals(): RehearsalView[] | null {
@@ -43,16 +44,20 @@ export function useKeptRehearsal(session: Session): Rehearsal | null {
   const client = useQueryClient();
   const told = useTold();
   const rehearsal = useSelector(session.actor, ({ context }) => context.rehearsal);
+  const { mutateAsync } = useMutation({
+    mutationFn: ({ report }: Rehearsal) =>
+      fetchJson<RehearsalView>('POST', `/api/lessons/${lesson.id}/rehearsals`, report),
+    // Sent twice it is there once: a server that is just being restarted is worth waiting for.
+    ...{ retry: 5, retryDelay: RETRY_MS },
+    onSuccess: async () => {
+      leaves('rehearse');
+      await client.invalidateQueries({ queryKey: ['rehearsals', lesson.id] });
+    },
+  });
   useEffect(() => {
     if (!rehearsal) return;
-    const { report } = rehearsal;
-    client.setQueryData(['rehearsal', report.id], report.trace);
-    void told(
-      fetchJson<RehearsalView>('POST', `/api/lessons/${lesson.id}/rehearsals`, report).then(async () => {
-        leaves('rehearse');
-        await client.invalidateQueries({ queryKey: ['rehearsals', lesson.id] });
-      }),
-    );
-  }, [rehearsal, lesson.id, client, told, leaves]);
+    client.setQueryData(['rehearsal', rehearsal.report.id], rehearsal.report.trace);
+    void told(mutateAsync(rehearsal));
+  }, [rehearsal, client, told, mutateAsync]);
   return rehearsal;
 }

@@ -28,7 +28,13 @@ const FIGURES: readonly Figure[] = [
   },
   { name: 'Longest write', of: ({ figures }) => ms(figures.writeMostMs) },
   { name: 'Size per minute', of: ({ figures }) => bytesText(figures.bytesPerMinute) },
-  { name: 'Text clarity', of: ({ clarity }) => (clarity ? clarityText(clarity) : 'no text found') },
+  {
+    name: 'Text clarity',
+    of: ({ clarity }) =>
+      clarity
+        ? `${clarityText(clarity)}: ${clarity.mean.toFixed(3)}, worst ${clarity.worst.toFixed(3)}`
+        : 'no text found',
+  },
   { name: 'Processor', of: ({ load }) => (load ? percent(load.during.cpu) : 'not known') },
   {
     name: 'Taken from your program',

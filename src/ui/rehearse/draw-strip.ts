@@ -1,7 +1,11 @@
 import { scaleLinear } from 'd3-scale';
+import { WARM_UP_US } from '@/core/rehearsal/figures';
 import { shownFate } from '@/core/rehearsal/frame-text';
 import { budgetMs, type FrameMark, type RehearsalTrace, workMs } from '@/core/rehearsal/frame-trace';
 import type { StripWindow } from '@/core/rehearsal/strip-window';
+
+const FONT = '"Atkinson Hyperlegible Next Variable", sans-serif';
+const WARM_UP = 'warm-up';
 
 /** Heights of the strip's parts, px. */
 export const STRIP = { height: 196, top: 18, ground: 168, axis: 182 };
@@ -42,6 +46,7 @@ export function drawStrip(pen: CanvasRenderingContext2D, strip: Strip, colours: 
   const { trace, frames, window, selected, width } = strip;
   const { x, y, budget } = stripScales(strip);
   pen.clearRect(0, 0, width, STRIP.height);
+  drawWarmUp(pen, x, colours);
   drawSpells(pen, trace, x, colours);
   const step = x(window.fromUs + budget * 1000) - x(window.fromUs);
   const thick = Math.max(1, Math.min(9, step * 0.7));
@@ -125,6 +130,23 @@ function dashedStem(pen: CanvasRenderingContext2D, x: number, from: number): voi
   pen.restore();
 }
 
+/** The first second, which counts for nothing. */
+function drawWarmUp(pen: CanvasRenderingContext2D, x: (us: number) => number, colours: Colours): void {
+  const [from, to] = [x(0), x(WARM_UP_US)];
+  if (to <= 0) return;
+  pen.strokeStyle = colours['ink-3'];
+  pen.lineWidth = 1;
+  pen.beginPath();
+  pen.moveTo(to, STRIP.top);
+  pen.lineTo(to, STRIP.ground);
+  pen.stroke();
+  pen.font = `450 13px ${FONT}`;
+  const width = pen.measureText(WARM_UP).width;
+  if (to - Math.max(0, from) < width + 12) return;
+  pen.fillStyle = colours['ink-2'];
+  pen.fillText(WARM_UP, to - width - 6, STRIP.top + 10);
+}
+
 /** Writes and tasks of the page that held the recorder up, as shaded stretches behind the frames. */
 function drawSpells(
   pen: CanvasRenderingContext2D,
@@ -137,8 +159,6 @@ function drawSpells(
   for (const { atUs, ms } of [...long, ...trace.longTasks])
     pen.fillRect(x(atUs), STRIP.top, Math.max(1, x(atUs + ms * 1000) - x(atUs)), STRIP.ground - STRIP.top);
 }
-
-const FONT = '"Atkinson Hyperlegible Next Variable", sans-serif';
 
 function drawBudget(
   pen: CanvasRenderingContext2D,

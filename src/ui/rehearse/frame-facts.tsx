@@ -69,7 +69,7 @@ export function FrameFacts({ frame, n, budget, film, size }: Props) {
 function useOpenFilm(film: RehearsalFilm | null): OpenFilm | null {
   const [opened, setOpened] = useState<OpenFilm | null>(null);
   useEffect(() => {
-    if (!film || film.length === 0) return;
+    if (!film || film.parts.length === 0) return;
     const own = openFilm(film);
     setOpened(own);
     return () => {

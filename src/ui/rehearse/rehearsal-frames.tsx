@@ -2,7 +2,7 @@
 
 import { Col, Row, Skeleton } from 'antd';
 import { useMemo, useState } from 'react';
-import { WARM_UP_US } from '@/core/rehearsal/figures';
+import { judgedFrames, WARM_UP_US } from '@/core/rehearsal/figures';
 import { FATE_NAMES, type ShownFate, shownFate } from '@/core/rehearsal/frame-text';
 import { budgetMs, type FrameMark, workMs } from '@/core/rehearsal/frame-trace';
 import { framesOf } from '@/core/rehearsal/frames-of';
@@ -23,8 +23,9 @@ export function RehearsalFrames({ of, film }: { of: RehearsalView; film: Rehears
   const budget = budgetMs(trace);
   // The worst frame says most: it is selected until somebody selects another.
   const at = Math.min(selected ?? worst(frames), frames.length - 1);
+  const held = trace.longTasks.length > 0 || trace.writes.some(({ ms }) => ms > budget);
   const counts = new Map<ShownFate, number>();
-  for (const frame of frames) {
+  for (const frame of judgedFrames(trace)) {
     const fate = shownFate(frame, budget);
     counts.set(fate, (counts.get(fate) ?? 0) + 1);
   }
@@ -41,6 +42,9 @@ export function RehearsalFrames({ of, film }: { of: RehearsalView; film: Rehears
             ) : null,
           )}
         </ul>
+        {held && (
+          <p className="small mute">Shaded: a write to the disk, or the page itself, held the recorder up.</p>
+        )}
         <StageTimes of={of} />
       </Col>
       <Col flex="292px">

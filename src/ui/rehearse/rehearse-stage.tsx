@@ -6,6 +6,7 @@ import { useState } from 'react';
 import type { RehearsalId } from '@/core/base/ids';
 import type { RehearsalView } from '@/core/rehearsal/rehearsal';
 import { rehearsalVerdict } from '@/core/rehearsal/verdict';
+import { isSoundOnly } from '@/core/rig/picture-source';
 import type { RehearsalProgress } from '@/recorder/rehearsal/rehearse';
 import type { Session } from '@/recorder/session';
 import { useRoom } from '../lesson/lesson-room';
@@ -18,6 +19,12 @@ import { useFindings } from '../set-up/use-facts';
 import { Ledger } from './ledger';
 import { NextStepCard } from './next-step-card';
 import { RehearsalFrames } from './rehearsal-frames';
+
+/** There is nothing to rehearse. */
+const NO_FRAMES = {
+  sentence: 'This rig records sound only: there are no frames to measure.',
+  advice: 'Test the microphone in Set up instead.',
+};
 
 const LENGTHS = { least: 5, most: 60, first: 10 };
 
@@ -40,7 +47,7 @@ export function RehearseStage() {
 }
 
 function Rehearsing({ session }: { session: Session }) {
-  const { lesson } = useRoom();
+  const { lesson, rig } = useRoom();
   const [finding] = useFindings();
   const [lengthS, setLengthS] = useState(LENGTHS.first);
   const [chosen, setChosen] = useState<RehearsalId | null>(null);
@@ -51,7 +58,7 @@ function Rehearsing({ session }: { session: Session }) {
   const latest = useKeptRehearsal(session);
   const list = useRehearsals();
   const shown = list?.find(({ id }) => id === chosen) ?? list?.[0] ?? null;
-  const stopped = finding?.weight === 'stop' ? finding : null;
+  const stopped = finding?.weight === 'stop' ? finding : isSoundOnly(rig) ? NO_FRAMES : null;
   const start = () => {
     setChosen(null);
     session.actor.send({ type: 'REHEARSE', lengthS });

@@ -42,7 +42,12 @@ export function StageTimes({ of: { figures } }: { of: RehearsalView }) {
       <text x={x(budget)} y={rows.length * 40 + 20} textAnchor="middle" className="strong">
         frame budget, {text(budget)}
       </text>
-      <text x={LEFT} y={rows.length * 40 + 20}>
+      {/* At the side where the budget does not stand. */}
+      <text
+        x={x(budget) > WIDTH / 2 ? LEFT : WIDTH}
+        y={rows.length * 40 + 20}
+        textAnchor={x(budget) > WIDTH / 2 ? 'start' : 'end'}
+      >
         median time spent on one frame
       </text>
     </svg>

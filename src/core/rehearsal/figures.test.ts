@@ -61,6 +61,15 @@ describe('figures', () => {
     expect(figures.busy?.encode).toBe(20);
   });
 
+  it('add up what held the recorder up', () => {
+    const longTasks = [70, 90].map((ms, n) => ({ atUs: n * 1e6, ms }));
+    const soundGaps = [{ atUs: 2e6, ms: 120, track: 'voice' as const }];
+    const writes = [3, 9, 40].map((ms, n) => ({ atUs: n * 1e6, ms, bytes: 1000 }));
+    expect(figuresOf(traceOf({ frames: [], longTasks, soundGaps, writes }))).toMatchObject({
+      ...{ longTasksMs: 160, soundGapsMs: 120, writeP50Ms: 9, writeMostMs: 40 },
+    });
+  });
+
   it('say how long the server would still need', () => {
     const upload = [
       { atUs: 0, recordedBytes: 0, sentBytes: 0 },

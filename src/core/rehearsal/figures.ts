@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { percentile } from '../base/percentile';
-import { budgetMs, type FrameMark, isLate, type RehearsalTrace, workMs } from './frame-trace';
+import { budgetMs, type FrameMark, isLate, type RehearsalTrace, type Spell, workMs } from './frame-trace';
 import { framesOf } from './frames-of';
 
 const Figure = z.number().min(0);
@@ -33,6 +33,10 @@ export const RehearsalFigures = z.object({
   /** Median time of a write to the browser's disk, and the longest. */
   writeP50Ms: Figure,
   writeMostMs: Figure,
+  /** Silence that was filled in for a sound device that delivered nothing, all tracks together. */
+  soundGapsMs: Figure,
+  /** Time in which the page could do nothing else. */
+  longTasksMs: Figure,
   /** Of the screen alone. */
   bytesPerMinute: Figure,
   /** How long the server would still need for what it had not got at the end; null where nothing was sent. */
@@ -50,6 +54,7 @@ const STILL_BYTES = 300;
 /** So many frames with changes make a second that moves. */
 const MOVING_FRAMES = 3;
 
+const sum = (spells: readonly Spell[]): number => spells.reduce((total, { ms }) => total + ms, 0);
 const median = (values: readonly number[]): number => percentile(values, 0.5);
 
 /** Frames that were made, whatever became of them. */
@@ -118,6 +123,8 @@ export function figuresOf(trace: RehearsalTrace): RehearsalFigures {
     busy: timesOf(work.slice(half)),
     writeP50Ms: median(writes),
     writeMostMs: Math.max(0, ...writes),
+    soundGapsMs: sum(trace.soundGaps),
+    longTasksMs: sum(trace.longTasks),
     bytesPerMinute: trace.durationUs === 0 ? 0 : (bytes * 60e6) / trace.durationUs,
     uploadBehindMs: uploadBehindMs(trace),
     movedS: movedSeconds(frames),

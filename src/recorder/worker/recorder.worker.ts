@@ -20,22 +20,21 @@ import {
   type Figures,
   type FromRecorder,
   type MediaRole,
-  type Rehearsed,
   type SourceInput,
   ToRecorder,
 } from '../messages';
-import { openClaritySamples } from './clarity-samples';
 import { type EventsTrack, openEvents } from './events-track';
 import { causeOf, faultText, type Recovery } from './fault';
 import { openFrameSharing } from './frame-sharing';
 import { holdLock } from './hold-lock';
 import { line, type OnWrite, openJournalFile } from './journal-file';
+import { noRoom } from './no-room';
 import { listenForFaultOrders } from './ordered-faults';
 import { openPointer } from './pointer';
 import { elapsed, isPaused, newRecording, pauses, type Recording, worked } from './recording';
+import { openRehearsalNotes, rehearsedOf } from './rehearsal-notes';
 import { openSoundTrack, type SoundTrack } from './sound-track';
 import { declaredClock, pictureClock, soundClock } from './source-clock';
-import { openTakeTrace } from './take-trace';
 import { openVideoTrack, type VideoTrack } from './video-track';
 
 /** Early pictures wait for their slot and still ones are repeated: looked at this often. Frames themselves need no timer. */
@@ -195,17 +194,16 @@ async function begin({ head, segmentUs, rehearsalUs }: Start, release: () => voi
     log.flush();
   };
   const { picture, limits } = head.rig;
-  const trace = rehearsalUs ? openTakeTrace(nowUs) : null;
+  const notes = rehearsalUs ? openRehearsalNotes(rehearsalUs, nowUs) : null;
   const onWrite: OnWrite = ({ beganMs, ms, bytes }) => {
     const atUs = elapsed(recording, (performance.timeOrigin - pageOriginMs + beganMs) * 1000);
-    trace?.wrote({ atUs, ms, bytes });
+    notes?.trace.wrote({ atUs, ms, bytes });
   };
   const files = {
     ...{ folder, log: write, onFull: full },
     ...(segmentUs !== undefined && { segmentUs }),
-    ...(trace && { onWrite }),
+    ...(notes && { onWrite }),
   };
-  const notes = trace && rehearsalUs ? { trace, samples: openClaritySamples(rehearsalUs) } : null;
   const recording = newRecording(nowUs(), files, picture.speed, limits.lengthS, notes);
   const events = openEvents(recording);
   // The first instant is when everything is ready: nothing that is seen or heard after it is lost.
@@ -251,18 +249,10 @@ async function end(atUs: number): Promise<void> {
   await closeJournal(ending);
   // A storage that is full to the last byte does not take it; what the packet indexes tell is as long to the frame.
   await writeDocument(recording.files.folder, 'end.json', end).catch(() => undefined);
-  const rehearsed = await rehearsedOf(ending);
+  const { rehearsal, files } = recording;
+  const rehearsed = rehearsal && (await rehearsedOf(rehearsal, files.folder, ending.opened));
   finish(ending);
   tell({ type: 'stopped', end, rehearsed });
-}
-
-/** What was noted of a rehearsal; null of a take. */
-async function rehearsedOf({ recording, opened }: Take): Promise<Rehearsed | null> {
-  const { rehearsal, files } = recording;
-  if (!rehearsal) return null;
-  // Text that cannot be compared is no reason to lose the figures.
-  const clarity = await rehearsal.samples.measure(files.folder, opened).catch(() => null);
-  return { ...rehearsal.trace.end(), clarity, segments: opened };
 }
 
 async function discard(): Promise<void> {
@@ -304,17 +294,6 @@ function finish(ending: Take): void {
   take = null;
   pointer.endScript();
   ending.release();
-}
-
-function noRoom(cause?: unknown): ProblemError {
-  return new ProblemError(
-    {
-      code: 'journal-full',
-      message: 'The browser’s storage is full.',
-      hint: 'The recording was ended in time; everything up to here is kept. Free some space on this disk.',
-    },
-    { cause },
-  );
 }
 
 async function handle(message: ToRecorder): Promise<void> {

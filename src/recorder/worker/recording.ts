@@ -1,11 +1,7 @@
 import { elapsedUs, pausesOnTake, startClock, type TakeClock, takeTimeUs } from '@/core/recording/clock';
 import type { Speed } from '@/core/rig/rig';
-import type { ClaritySamples } from './clarity-samples';
+import type { RehearsalNotes } from './rehearsal-notes';
 import type { TakeFiles } from './segment';
-import type { TakeTrace } from './take-trace';
-
-/** What is noted of a rehearsal besides its files. */
-export type RehearsalNotes = { trace: TakeTrace; samples: ClaritySamples };
 
 /** The take that is being recorded, shared by its tracks. `clock` is replaced when it pauses and resumes. */
 export type Recording = {

@@ -13,7 +13,8 @@ import { openPictureLine, type PictureLine } from './picture-line';
 import { openPictureSource, type PictureSource, sizeOf } from './picture-source';
 import { openPictureWriter, type PictureWriter } from './picture-writer';
 import { openRecentRate } from './recent-rate';
-import type { Recording, RehearsalNotes } from './recording';
+import type { Recording } from './recording';
+import type { RehearsalNotes } from './rehearsal-notes';
 import type { SourceClock } from './source-clock';
 
 export type VideoTrack = {

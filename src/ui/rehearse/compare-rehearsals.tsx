@@ -27,6 +27,12 @@ const FIGURES: readonly Figure[] = [
     of: ({ figures }) => `${ms(figures.encodeP50Ms)} / ${ms(figures.encodeP95Ms)}`,
   },
   { name: 'Longest write', of: ({ figures }) => ms(figures.writeMostMs) },
+  { name: 'Page busy', of: ({ figures }) => ms(figures.longTasksMs) },
+  { name: 'Gaps in the sound', of: ({ figures }) => ms(figures.soundGapsMs) },
+  {
+    name: 'Upload behind',
+    of: ({ figures }) => (figures.uploadBehindMs === null ? 'not known' : ms(figures.uploadBehindMs)),
+  },
   { name: 'Size per minute', of: ({ figures }) => bytesText(figures.bytesPerMinute) },
   {
     name: 'Text clarity',

@@ -3,7 +3,7 @@
 import { Button } from 'antd';
 import { useMemo } from 'react';
 import { slowdownSentence } from '@/core/rehearsal/load';
-import { nextStep } from '@/core/rehearsal/next-step';
+import { type NextStep, nextStep } from '@/core/rehearsal/next-step';
 import type { RehearsalView } from '@/core/rehearsal/rehearsal';
 import { measuredSpeeds } from '@/recorder/headroom';
 import { useRoom } from '../lesson/lesson-room';
@@ -18,9 +18,10 @@ type Props = {
   onTry: () => void;
 };
 
+const ms = (value: number) => (value < 1000 ? `${Math.round(value)} ms` : `${(value / 1000).toFixed(1)} s`);
+
 /** The one change that gives most, with a button that makes it and rehearses again; and what the recording does to the machine. */
 export function NextStepCard({ list, shown, ready, onTry }: Props) {
-  const { changeRig } = useRoom();
   const step = useMemo(
     () =>
       nextStep({
@@ -30,49 +31,74 @@ export function NextStepCard({ list, shown, ready, onTry }: Props) {
       }),
     [list, shown],
   );
-  const { load } = shown;
   const slower = slowdownSentence(shown.yardstick);
-  const share = (part: number) => `${Math.round(part * 100)} %`;
   return (
     <section className="panel next-step" aria-label="Next step">
       {step ? (
-        <>
-          <p className="small mute">Next step: most time gained, least visible</p>
-          <h2>{step.title}</h2>
-          <p>
-            {step.instead && <span className="mute">instead of {step.instead}. </span>}
-            {step.effect} <span className="mute">{step.cost}</span>
-          </p>
-          <div className="row">
-            {step.rig ? (
-              <Button
-                disabled={!ready}
-                onClick={() => {
-                  const { rig } = step;
-                  if (rig) changeRig(() => rig);
-                  onTry();
-                }}
-              >
-                Try it
-              </Button>
-            ) : (
-              <Button disabled={!ready} onClick={onTry}>
-                Rehearse after closing
-              </Button>
-            )}
-          </div>
-        </>
+        <Proposal step={step} ready={ready} onTry={onTry} />
       ) : (
-        <>
-          <h2>{shown.diagnosis.faults.length === 0 ? 'Nothing to change' : 'Nothing left to try'}</h2>
-          <p className="mute">
-            {shown.diagnosis.faults.length === 0
-              ? 'This rig suits this machine and what you showed.'
-              : 'No single change of the rig removes it. Close other programs, or record on another machine.'}
-          </p>
-        </>
+        <NoProposal isWell={shown.diagnosis.faults.length === 0} />
       )}
       {slower && <p>{slower}</p>}
+      <MachineFigures of={shown} />
+    </section>
+  );
+}
+
+/** The one change, what it is expected to do and what it costs. */
+function Proposal({ step, ready, onTry }: { step: NextStep } & Pick<Props, 'ready' | 'onTry'>) {
+  const { changeRig } = useRoom();
+  const { title, instead, effect, cost, rig } = step;
+  const start = () => {
+    if (rig) changeRig(() => rig);
+    onTry();
+  };
+  return (
+    <>
+      <p className="small mute">Next step: most time gained, least visible</p>
+      <h2>{title}</h2>
+      <p>
+        {instead && <span className="mute">instead of {instead}. </span>}
+        {effect} <span className="mute">{cost}</span>
+      </p>
+      <div className="row">
+        <Button disabled={!ready} onClick={start}>
+          {rig ? 'Try it' : 'Rehearse after closing'}
+        </Button>
+      </div>
+    </>
+  );
+}
+
+const NoProposal = ({ isWell }: { isWell: boolean }) => (
+  <>
+    <h2>{isWell ? 'Nothing to change' : 'Nothing left to try'}</h2>
+    <p className="mute">
+      {isWell
+        ? 'This rig suits this machine and what you showed.'
+        : 'No single change of the rig removes it. Close other programs, or record on another machine.'}
+    </p>
+  </>
+);
+
+const share = (part: number) => `${Math.round(part * 100)} %`;
+
+/** What held the recorder up, and how busy the machine was before and during the rehearsal. */
+function MachineFigures({ of: { load, figures } }: { of: RehearsalView }) {
+  return (
+    <>
+      <Figures
+        of={[
+          { name: 'Longest write to the disk', value: ms(figures.writeMostMs) },
+          figures.uploadBehindMs !== null && { name: 'Upload behind', value: ms(figures.uploadBehindMs) },
+          figures.longTasksMs > 0 && { name: 'Page busy', value: ms(figures.longTasksMs) },
+          figures.soundGapsMs > 0 && {
+            name: 'Gaps in the sound',
+            value: ms(figures.soundGapsMs),
+            strong: true,
+          },
+        ]}
+      />
       {load && (
         <Figures
           of={[
@@ -86,12 +112,13 @@ export function NextStepCard({ list, shown, ready, onTry }: Props) {
               name: 'Busiest programs',
               value: load.during.programs
                 .slice(0, 3)
-                .map(({ name, cores }) => `${name} ${cores.toFixed(1)}`)
+                // A system cuts long names off, also in the middle of a parenthesis.
+                .map(({ name, cores }) => `${name.replace(/ \([^)]*$/, '')} ${cores.toFixed(1)}`)
                 .join(', '),
             },
           ]}
         />
       )}
-    </section>
+    </>
   );
 }

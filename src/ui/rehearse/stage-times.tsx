@@ -78,8 +78,15 @@ function Row({ name, times, y, x, budget }: RowProps) {
     over > 0
       ? `${text(over)} over budget`
       : `${text(sum)}, ${Math.round((100 * -over) / budget)} % of the budget left`;
-  // A label stands inside what is long enough for it.
-  const inside = over > 0 && x(sum) - x(budget) > 130;
+  // A label stands inside what is long enough for it, and never across the budget's line.
+  const place =
+    over > 0
+      ? x(sum) - x(budget) > 130
+        ? ({ x: x(budget) + 12, textAnchor: 'start', fill: 'var(--on-river)' } as const)
+        : ({ x: x(budget) - 12, textAnchor: 'end', fill: 'var(--on-river)' } as const)
+      : x(budget) - x(sum) > 230
+        ? ({ x: x(sum) + 12, textAnchor: 'start', fill: 'var(--ink)' } as const)
+        : ({ x: x(sum) - 12, textAnchor: 'end', fill: 'var(--on-river)' } as const);
   return (
     <>
       <text x="0" y={y + 19} className="strong">
@@ -107,13 +114,7 @@ function Row({ name, times, y, x, budget }: RowProps) {
             </text>
           ),
       )}
-      <text
-        x={inside ? x(budget) + 12 : over > 0 ? x(budget) - 12 : x(sum) + 12}
-        y={y + 19}
-        textAnchor={over > 0 && !inside ? 'end' : 'start'}
-        className="strong"
-        style={inside || over > 0 ? { fill: 'var(--on-river)' } : undefined}
-      >
+      <text {...place} y={y + 19} className="strong" style={{ fill: place.fill }}>
         {rest}
       </text>
     </>

@@ -119,6 +119,22 @@ describe('no fault', () => {
 });
 
 describe('several faults', () => {
+  it('names the one that lost most where each of them lost only a few', () => {
+    // Two of the encoder, one in a write and one of the source in 10 s.
+    const writes = [{ atUs: 6e6, ms: 150, bytes: 9000 }];
+    const frames = framesFor(10, 10, (_, n) =>
+      n === 30 || n === 40
+        ? { ...LOST, fate: 'dropped' }
+        : n === 60
+          ? { ...LOST, fate: 'dropped' }
+          : n === 80
+            ? { ...LOST, fate: 'missed' }
+            : {},
+    );
+    const { faults } = diagnose(traceOf({ frames, writes }));
+    expect(faults).toMatchObject([{ stage: 'encoder', lost: 2, sureness: 'likely' }]);
+  });
+
   it('tells them in the order of what they cost, and never blames for more than was lost', () => {
     fc.assert(
       fc.property(fc.integer({ min: 2, max: 9 }), fc.integer({ min: 2, max: 9 }), (every, other) => {

@@ -54,15 +54,14 @@ export function diagnose(trace: RehearsalTrace): Diagnosis {
   const shares = attribute(lost, frames, trace);
   const few = tooFew(made, trace);
   if (few) add(shares, 'source', few.missing);
+  shares.sort((a, b) => b.lost - a.lost);
   const total = shares.reduce((sum, share) => sum + share.lost, 0);
   const faults: StageFault[] = isSeenLoss(total, made.length + (few?.missing ?? 0))
-    ? shares
-        .filter((share) => isSeenLoss(share.lost, total))
-        .map(({ stage, lost }) => ({
-          ...{ stage, lost },
-          evidence: evidenceOf(stage, frames, trace, few),
-          sureness: lost >= 0.8 * total ? ('sure' as const) : ('likely' as const),
-        }))
+    ? worthNaming(shares, total).map(({ stage, lost }) => ({
+        ...{ stage, lost },
+        evidence: evidenceOf(stage, frames, trace, few),
+        sureness: lost >= 0.8 * total ? ('sure' as const) : ('likely' as const),
+      }))
     : [];
   const late = lateSource(made);
   if (late !== null && !faults.some(({ stage }) => stage === 'source'))
@@ -91,6 +90,12 @@ function add(shares: Attribution[], stage: Stage, lost: number): void {
   else shares.push({ stage, lost });
 }
 
+/** Stages that lost enough to be seen; where many lost a few each, the one that lost most. */
+function worthNaming(shares: readonly Attribution[], total: number): readonly Attribution[] {
+  const seen = shares.filter((share) => isSeenLoss(share.lost, total));
+  return seen.length > 0 ? seen : shares.slice(0, 1);
+}
+
 /** Whose fault each lost frame is. */
 function attribute(
   lost: readonly FrameMark[],
@@ -104,7 +109,7 @@ function attribute(
   );
   const shares: Attribution[] = [];
   for (const frame of lost) add(shares, stageOf(frame, frames, trace.writes, budget, usualDelivery), 1);
-  return shares.sort((a, b) => b.lost - a.lost);
+  return shares;
 }
 
 function stageOf(

@@ -14,6 +14,14 @@ it('says that all is well, with what was dropped nevertheless', () => {
   expect(rehearsalVerdict(rehearsed({ trace: one })).detail).toBe('1 of 270 frames dropped: too few to see.');
 });
 
+it('tells losses of the first second apart from the rest', () => {
+  const frames = framesFor(10, 30, (tS) => (tS < 0.5 ? { ...LOST, fate: 'dropped' } : {}));
+  expect(rehearsalVerdict(rehearsed({ trace: traceOf({ frames }) }))).toMatchObject({
+    kind: 'good',
+    detail: 'No dropped frames. In the first second, 15 frames were dropped: wait a moment before you start.',
+  });
+});
+
 it('names the stage and the figures, in the same numbers as the ledger', () => {
   const of = rehearsed({ trace: slowEncoder(45) });
   const { kind, sentence, detail } = rehearsalVerdict(of);

@@ -34,7 +34,7 @@ export function rehearsalVerdict({ figures, diagnosis, durationUs }: Judged): Re
       : {
           kind: 'good',
           sentence: `This machine records this rig at ${target}.`,
-          detail: lostText(dropped + missed, made),
+          detail: [lostText(dropped + missed, made), warmUpText(diagnosis)].filter(Boolean).join(' '),
         };
   const lost = dropped + missed;
   const also = second ? ` ${STAGE_NAMES[second.stage]} is too slow as well. ${second.evidence}` : '';
@@ -44,6 +44,12 @@ export function rehearsalVerdict({ figures, diagnosis, durationUs }: Judged): Re
     detail: `${worst.evidence}${worst.sureness === 'likely' ? ' Other stages contribute.' : ''}${also}`,
   };
 }
+
+/** What was lost in the first second, which is judged apart. */
+const warmUpText = ({ warmUpLost }: Diagnosis): string =>
+  warmUpLost > 2
+    ? `In the first second, ${warmUpLost} frames were dropped: wait a moment before you start.`
+    : '';
 
 const lostText = (lost: number, made: number): string =>
   lost === 0 ? 'No dropped frames.' : `${lost} of ${made} frames dropped: too few to see.`;

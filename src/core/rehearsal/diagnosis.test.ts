@@ -131,7 +131,7 @@ describe('several faults', () => {
             ? { ...LOST, fate: 'missed' }
             : {},
     );
-    const { faults } = diagnose(traceOf({ frames, writes }));
+    const { faults } = diagnose(traceOf({ targetFps: 10, frames, writes }));
     expect(faults).toMatchObject([{ stage: 'encoder', lost: 2, sureness: 'likely' }]);
   });
 

@@ -14,6 +14,7 @@ import { SmallScreen } from '../page/small-screen';
 import { Verdict } from '../page/verdict';
 import { LeaveGuard } from '../recording/leave-guard';
 import { RecordingIcon } from '../recording/recording-icon';
+import { OpeningSources } from '../set-up/opening-sources';
 import { useFindings } from '../set-up/use-facts';
 import { BeforeYouRecord } from './before-you-record';
 import { Deck } from './deck';
@@ -27,21 +28,8 @@ const TakesList = dynamic(() => import('../take/takes-list').then((m) => m.Takes
 
 /** Record: the picture large and uncovered, one deck of controls, the figures beside it. */
 export function RecordStage() {
-  const { lesson, session } = useRoom();
-  const [finding] = useFindings();
-  if (!session)
-    return (
-      <main>
-        <Verdict
-          kind={finding?.weight === 'stop' ? 'stop' : 'good'}
-          sentence={finding?.weight === 'stop' ? finding.sentence : 'Opening the sources …'}
-          detail={finding?.advice}
-        >
-          <ButtonLink href={`/lessons/${lesson.id}/set-up`}>Set up</ButtonLink>
-        </Verdict>
-      </main>
-    );
-  return <Recording session={session} />;
+  const { session } = useRoom();
+  return session ? <Recording session={session} /> : <OpeningSources />;
 }
 
 function Recording({ session }: { session: Session }) {

@@ -15,6 +15,7 @@ import { useKeptRehearsal, useRehearsals } from '../lesson/use-rehearsals';
 import { ButtonLink } from '../page/button-link';
 import { SmallScreen } from '../page/small-screen';
 import { Verdict } from '../page/verdict';
+import { OpeningSources } from '../set-up/opening-sources';
 import { useFindings } from '../set-up/use-facts';
 import { Ledger } from './ledger';
 import { NextStepCard } from './next-step-card';
@@ -30,20 +31,8 @@ const LENGTHS = { least: 5, most: 60, first: 10 };
 
 /** Rehearse: record for some seconds, see every frame of it, change one thing, and rehearse again. */
 export function RehearseStage() {
-  const { lesson, session } = useRoom();
-  const [finding] = useFindings();
-  if (session) return <Rehearsing session={session} />;
-  return (
-    <main>
-      <Verdict
-        kind={finding?.weight === 'stop' ? 'stop' : 'good'}
-        sentence={finding?.weight === 'stop' ? finding.sentence : 'Opening the sources …'}
-        detail={finding?.advice}
-      >
-        <ButtonLink href={`/lessons/${lesson.id}/set-up`}>Set up</ButtonLink>
-      </Verdict>
-    </main>
-  );
+  const { session } = useRoom();
+  return session ? <Rehearsing session={session} /> : <OpeningSources />;
 }
 
 function Rehearsing({ session }: { session: Session }) {

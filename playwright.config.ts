@@ -1,6 +1,6 @@
 import { defineConfig } from '@playwright/test';
 
-const ALONE = ['**/faults/{interrupted,renders,room}.spec.ts', '**/test-card.spec.ts'];
+const ALONE = ['**/faults/{interrupted,renders,room}.spec.ts', '**/{rehearse,test-card}.spec.ts'];
 /** Many files of many rigs, sounds, regions and layouts, each decoded and compared: minutes each. `npm run test:all` adds them. */
 const AT_LENGTH = ['**/{aiming,own-tab,rigs,sound,x-display}.spec.ts', '**/tests/renders.spec.ts'];
 /** Single tests of other files that are as long (`AT_LENGTH` in tests/support/test.ts). */

@@ -85,7 +85,7 @@ for (const aim of AIMS) {
   ])
     add(`well ${JSON.stringify(more)}, ${name}`, null, { rig: rigOf(aim, more) });
 }
-// The processor is taken away from an encoder that needs it.
+// Other programs compete with the encoder for the processor.
 for (const hogs of [5, 6, 8, 10])
   add(
     `${hogs} hogs`,

@@ -7,7 +7,6 @@ import { automaticBitrateKbps, trackRates } from './rate';
 
 const KBPS = { screen: 900, camera: 300, voice: 60, appSound: 90 };
 const measured: MeasuredTake = {
-  title: 'Take 1',
   startedAt: '2026-11-28T10:00:00.000Z',
   rig: PRACTICE_RIG,
   kbps: KBPS,

@@ -3,9 +3,8 @@ import { type Rig, RigDocument } from '../rig/rig';
 import type { FlowFacts } from './flow';
 import { type SoundRole, soundChannels } from './rate';
 
-/** What was recorded of a lesson came to, kb/s, and the rig it was made with: a take, or a rehearsal. */
+/** What a take or a rehearsal of a lesson came to, kb/s, and the rig it was made with. */
 export type MeasuredTake = {
-  title: string;
   /** ISO 8601 */
   startedAt: string;
   rig: Rig;

@@ -37,7 +37,9 @@ const LATE_MS = 150;
 /** A source that rests for longer has nothing to show; a regular beat above this is one that gives too few. */
 const SLOWEST_BEAT_MS = 220;
 /** So many frames in one beat are no accident of typing or clicking. */
-const BEAT_FRAMES = 8;
+const BEAT_FRAMES = 12;
+/** Frames of a grid are this near to their beat; what a hand does is not. */
+const BEAT_JITTER = 0.15;
 /** An upload that falls behind by this share of what is recorded will not catch up. */
 const BEHIND_SHARE = 0.8;
 
@@ -163,7 +165,7 @@ function tooFew(
   };
   for (const step of steps) {
     const usual = run.length === 0 ? step : percentile(run, 0.5);
-    if (step > SLOWEST_BEAT_MS || step < usual * 0.6 || step > usual * 1.5) end();
+    if (step > SLOWEST_BEAT_MS || Math.abs(step - usual) > BEAT_JITTER * usual) end();
     if (step <= SLOWEST_BEAT_MS) run.push(step);
   }
   end();
@@ -195,9 +197,9 @@ function evidenceOf(
   };
   const of = `${Math.round(budget)} ms`;
   if (stage === 'encoder')
-    return `Encoding takes ${near(({ encodeMs }) => encodeMs)} ms a frame where frames are dropped; the budget is ${of}.`;
+    return `Encoding takes ${near(({ encodeMs }) => encodeMs)} ms/frame where frames are dropped; the budget is ${of}.`;
   if (stage === 'composition')
-    return `Composing takes ${near(({ composeMs }) => composeMs)} ms a frame; the budget is ${of} for everything.`;
+    return `Compositing takes ${near(({ composeMs }) => composeMs)} ms/frame; the budget is ${of} for all stages.`;
   if (stage === 'writing') {
     const most = Math.max(0, ...trace.writes.map(({ ms }) => ms));
     return `Writing to this computer’s disk takes up to ${Math.round(most)} ms at a time; a frame has ${of}.`;

@@ -109,7 +109,7 @@ export function figuresOf(trace: RehearsalTrace): RehearsalFigures {
   const half = Math.floor(work.length / 2);
   const encodeMs = recorded.map(workMs);
   const writes = trace.writes.map(({ ms }) => ms);
-  const bytes = trace.frames.reduce((sum, frame) => sum + frame[6], 0);
+  const bytes = trace.frames.reduce((total, frame) => total + frame[6], 0);
   return {
     targetFps: trace.targetFps,
     recordedFps: kept === 0 ? trace.targetFps : (trace.targetFps * recorded.length) / kept,

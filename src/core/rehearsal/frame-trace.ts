@@ -44,7 +44,7 @@ export type PackedFrame = z.infer<typeof PackedFrame>;
 const Spell = z.object({ atUs: z.number(), ms: Ms });
 export type Spell = z.infer<typeof Spell>;
 
-/** A rehearsal as it was measured. */
+/** All that is measured in a rehearsal. */
 export const RehearsalTrace = z.object({
   /** Frames per second of work, not of film. */
   targetFps: z.number().positive(),

@@ -10,7 +10,7 @@ import type { RehearsalView } from './rehearsal';
 
 /** One change of a rig, and what it is expected to do. */
 export type NextStep = {
-  /** Kebab-case; also the key of what the ledger has measured of it. */
+  /** Kebab-case, of the choice that changes. */
   id: string;
   /** "Frame size 1280 × 720" */
   title: string;
@@ -77,10 +77,11 @@ function neededFactor({ figures }: RehearsalView): number {
 
 function effectText(
   { id, factor, measured, rig }: Omit<NextStep, 'effect'>,
-  { figures }: RehearsalView,
+  { figures, rig: of }: RehearsalView,
 ): string {
+  const budget = 1000 / figures.targetFps;
   if (rig && id === 'frame-rate')
-    return `Each frame then has ${Math.round(1000 / framesPerSecond(rig.picture.frameRate))} ms instead of ${Math.round(1000 / figures.targetFps)} ms.`;
+    return `Each frame then has ${Math.round((budget * framesPerSecond(of.picture.frameRate)) / framesPerSecond(rig.picture.frameRate))} ms instead of ${Math.round(budget)} ms.`;
   if (!figures.busy || !rig) return 'This frees the processor for the recording.';
   const ms = (figures.busy.compose + figures.busy.encode) * factor;
   return `A busy frame should take about ${Math.round(ms)} ms${measured ? ', as measured in an earlier rehearsal' : ''}.`;
@@ -92,9 +93,11 @@ function measured(
   { now, earlier }: Known,
 ): (Omit<NextStep, 'effect'> & Candidate) | null {
   const tried = candidate.rig && earlier.find(({ rig }) => sameValue(rig, candidate.rig));
-  const before = now.figures.encodeP95Ms;
+  // Of its budget: at a lower frame rate a frame takes as long, and has more time.
+  const load = ({ figures }: RehearsalView) => figures.encodeP95Ms * figures.targetFps;
+  const before = load(now);
   if (!tried || before === 0) return { ...candidate, measured: false };
-  const factor = tried.figures.encodeP95Ms / before;
+  const factor = load(tried) / before;
   const helps =
     tried.figures.recordedFps / tried.figures.targetFps > now.figures.recordedFps / now.figures.targetFps;
   return helps ? { ...candidate, factor, measured: true } : null;

@@ -27,7 +27,7 @@ it('names the stage and the figures, in the same numbers as the ledger', () => {
   const { kind, sentence, detail } = rehearsalVerdict(of);
   expect(kind).toBe('stop');
   expect(sentence).toBe(`The encoder cannot sustain 30 fps: ${of.figures.dropped} of 270 frames dropped.`);
-  expect(detail).toContain('Encoding takes 45 ms');
+  expect(detail).toContain('Encoding takes 45 ms/frame');
 });
 
 it('asks for another rehearsal where nothing moved', () => {

@@ -1,7 +1,7 @@
 import { BlobSource, Input, MATROSKA, VideoSampleSink } from 'mediabunny';
 import type { RehearsalFilm } from './rehearse';
 
-/** The recorded screen of a rehearsal, frame by frame, as it was encoded. */
+/** The recorded screen of a rehearsal, frame by frame, as encoded. */
 export type OpenFilm = {
   /** The frame that shows this time of the work; null where none does. It is its caller's, who closes it. */
   readonly frameAt: (workUs: number) => Promise<VideoFrame | null>;

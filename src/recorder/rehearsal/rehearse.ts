@@ -107,7 +107,7 @@ export async function rehearse(options: Options): Promise<Rehearsal> {
   }
 }
 
-/** Waits, and tells several times a second how much is left. */
+/** Waits, and tells every quarter second how much is left. */
 async function countDown(ms: number, signal: AbortSignal, onLeft: (leftMs: number) => void): Promise<void> {
   const untilMs = performance.now() + ms;
   await new Promise<void>((done) => {

@@ -1,4 +1,4 @@
-/** Stands for the program that is shown: a short burst of work four times a second, which the system runs when it gets to it. */
+/** Stands for the program that is shown: a short burst of work every quarter second, which the system runs when it gets to it. */
 
 const EVERY_MS = 250;
 /** About 8 ms on a slow machine: long enough to be interrupted, short enough to slow nothing down. */

@@ -8,7 +8,7 @@ import type { MeasuredClarity } from '@/core/rehearsal/rehearsal';
 import { partName } from '../journal';
 import { lumaOf } from '../probe/film';
 
-/** A frame as it came from the source, to be compared with what was encoded of it. */
+/** A captured frame, to be compared with what was encoded of it. */
 type Sample = { tUs: number; source: Luma; crop: Rect; at: Rect };
 
 /** Keeps some frames of a rehearsal as they were captured. */

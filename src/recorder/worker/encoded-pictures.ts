@@ -199,7 +199,7 @@ function configure(encoder: VideoEncoder, config: VideoEncoderConfig, track: str
 async function flushAndClose(encoder: VideoEncoder, track: string, isWell: boolean): Promise<Fault | null> {
   try {
     if (mustFail(track, 'flush'))
-      throw new DOMException('The encoder could not be flushAndClose.', 'EncodingError');
+      throw new DOMException('The encoder could not be flushed.', 'EncodingError');
     if (isWell && encoder.state === 'configured') await encoder.flush();
     return null;
   } catch (error) {

@@ -120,7 +120,6 @@ async function measuredTake(em: UnitOfWork, lesson: Lesson): Promise<MeasuredTak
   const seconds = take.durationUs / 1e6;
   const kbps = (kind: TrackKind) => (takeBytes(take, kind) * 8) / 1000 / seconds;
   return {
-    title: takeTitle(take),
     startedAt: take.startedAt.toISOString(),
     rig: take.rig,
     kbps: {

@@ -8,7 +8,7 @@ import { rehearse } from '@/recorder/rehearsal/rehearse';
 import { openPractice } from '@/recorder/sources';
 import { RECORDER_FAULT_CHANNEL, type RecorderSlowOrder } from '@/recorder/worker/ordered-faults';
 
-/** What is done to a rehearsal, to see whether it is found out. */
+/** A rehearsal with a fault in it, to see whether the fault is named. */
 export type DiagnosisCase = {
   rig: unknown;
   seconds: number;

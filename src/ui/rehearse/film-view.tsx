@@ -17,7 +17,7 @@ type Props = { film: OpenFilm; fromUs: number; size: Size; onClose: () => void }
 /** Two frames of the picture are never nearer. */
 const STEP_US = 33_333;
 
-/** What a rehearsal has recorded, as it was encoded: at 100 %, playing or frame by frame. */
+/** What a rehearsal has recorded, as encoded, at 100 %, playing or frame by frame. */
 export function FilmView({ film, fromUs, size, onClose }: Props) {
   const [atUs, setAtUs] = useState(fromUs);
   const [playing, setPlaying] = useState(false);

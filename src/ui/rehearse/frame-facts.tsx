@@ -82,7 +82,7 @@ function useOpenFilm(film: RehearsalFilm | null): OpenFilm | null {
 
 const CROP = { width: 252, height: 96 };
 
-/** The middle of a frame at 100 %, as it was encoded. */
+/** The middle of a frame at 100 %, as encoded. */
 function FrameCrop({ film, tUs }: { film: OpenFilm; tUs: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {

@@ -39,7 +39,7 @@ type SetUp = {
 /** What the newest take or rehearsal says of the rig, the newer of the two that fit, and what it is called in a sentence. */
 function newestMeasured(take: MeasuredTake | null, rehearsal: Facts['rehearsal'], rig: Rig) {
   const of = rehearsal && {
-    ...{ ...rehearsal.of, title: '' },
+    ...rehearsal.of,
     where: `in rehearsal ${rehearsal.of.number}, ${rehearsal.ago}`,
   };
   const known = [of, take && { ...take, where: 'in the last take' }].filter((each) => each !== null);

@@ -93,7 +93,7 @@ function useOutside(): Facts['outside'] {
   return useMemo(() => (view ? outsideOf(view, arrangement) : null), [view, arrangement]);
 }
 
-/** How often "3 minutes ago" is told anew. */
+/** How often "3 minutes ago" is updated. */
 const AGO_MS = 30_000;
 
 /** The newest rehearsal of the lesson with its present rig, and how long ago it was. */

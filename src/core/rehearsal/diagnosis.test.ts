@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { framesFor, LOST, traceOf } from '../../../tests/support/made-up-trace';
+import { frameAt, framesFor, LOST, traceOf } from '../../../tests/support/made-up-trace';
 import { diagnose } from './diagnosis';
 import type { FrameMark } from './frame-trace';
 
@@ -101,6 +101,21 @@ describe('no fault', () => {
           expect(faults).toEqual([]);
         },
       ),
+    );
+  });
+
+  it('does not take a steady typist for a slow source', () => {
+    // Some eight keys per second, as uneven as a hand is.
+    const between = fc.array(fc.integer({ min: 70, max: 190 }), { minLength: 40, maxLength: 70 });
+    fc.assert(
+      fc.property(between, (steps) => {
+        let atMs = 1200;
+        const frames = steps.map((ms) => {
+          atMs += ms;
+          return frameAt(atMs * 1000, { bytes: 700 });
+        });
+        expect(stages(traceOf({ frames }))).toEqual([]);
+      }),
     );
   });
 

@@ -75,6 +75,15 @@ describe('the next step', () => {
     });
   });
 
+  it('counts a frame rate that was rehearsed by its budget: a frame takes as long, and has more time', () => {
+    const now = rehearsed({ trace: slowEncoder(45), rig: noCamera }, 2);
+    const slower = { ...noCamera, picture: { ...noCamera.picture, frameRate: { num: 15, den: 1 } } };
+    const trace = traceOf({ targetFps: 15, frames: framesFor(10, 15, () => ({ encodeMs: 45 })) });
+    const step = nextStep({ now, earlier: [rehearsed({ rig: slower, trace }, 1)], speeds: [] });
+    expect(step).toMatchObject({ id: 'frame-rate', measured: true, factor: 0.5 });
+    expect(step?.effect).toBe('Each frame then has 67 ms instead of 33 ms.');
+  });
+
   it('counts a step that was rehearsed with what it did, and proposes none again that did not help', () => {
     const speeds = [speed('h264', false, 24), speed('vp9', false, 80)];
     const now = rehearsed({ trace: slowEncoder(60), rig: noCamera }, 3);

@@ -52,7 +52,7 @@ function Rehearsing({ session }: { session: Session }) {
     setChosen(null);
     session.actor.send({ type: 'REHEARSE', lengthS });
   };
-  const verdict = stageVerdict(running ? (progress ?? FIRST) : null, stopped, problem, shown);
+  const verdict = stageVerdict(running ? (progress ?? FIRST) : null, stopped, problem, shown, list !== null);
   return (
     <main className="rehearsing">
       <Verdict kind={verdict.kind} sentence={verdict.sentence} detail={verdict.detail}>
@@ -127,11 +127,14 @@ function stageVerdict(
   stopped: { sentence: string; advice?: string } | null,
   problem: { message: string; hint?: string | undefined } | null,
   shown: RehearsalView | null,
+  isRead: boolean,
 ): Says {
   if (progress) return { kind: 'good', sentence: PHASES[progress.phase](Math.ceil(progress.leftMs / 1000)) };
   if (stopped) return { kind: 'stop', sentence: stopped.sentence, detail: stopped.advice };
   if (problem) return { kind: 'stop', sentence: problem.message, detail: problem.hint };
   if (shown) return rehearsalVerdict(shown);
+  // Nothing is said of a ledger that is still on its way.
+  if (!isRead) return { kind: 'good', sentence: 'Opening the ledger …' };
   return { kind: 'good', sentence: 'Not rehearsed yet: find out what this machine sustains.' };
 }
 

@@ -1,12 +1,13 @@
 /** Decodes the separate tracks of takes and lays them out as a cut says. The page owns the clock, because only it has sound. */
 import { newBell } from '@/core/base/bell';
-import { at, type Cut, cutLengthUs, type Placed, placedPieces } from '@/core/cut/cut';
+import type { TakeId } from '@/core/base/ids';
+import { at, type Cut, cutLengthUs, type Placed } from '@/core/cut/cut';
 import { drawReel } from './draw';
+import { gathered } from './gather';
 import { type FromPlayer, type PlayerTake, ToPlayer } from './messages';
-import { decodeSound, type Lane, openReel, type Reel, type SoundTrack } from './reels';
+import { decodeSound, type Lane, openReel, type Reel } from './reels';
+import { sendSounds } from './sounds-ahead';
 
-/** Sound is decoded this far ahead of playback. */
-const SOUND_AHEAD_US = 1_200_000;
 /** Pictures are only due while it plays. */
 const NOTHING_DUE = { due: 0, missed: 0 };
 
@@ -130,34 +131,19 @@ function play(us: number, of: number): void {
   const now = here(us);
   if (!now) return;
   runPiece(now);
-  void sendSounds(us, of).catch(failed('The sound could not be decoded'));
-}
-
-/** Decodes the sounds of one piece after another ahead of the clock and hands them to the page, which plays them. */
-async function sendSounds(fromUs: number, mine: number): Promise<void> {
   if (!cut) return;
-  for (const placed of placedPieces(cut)) {
-    if (placed.endUs <= fromUs) continue;
-    const reel = reels.find(({ take }) => take === placed.piece.take);
-    const startUs = Math.max(fromUs, placed.startUs);
-    await Promise.all((reel?.sounds ?? []).map((sound) => sendSound(sound, placed, startUs, mine)));
-    if (mine !== sounding) return;
-  }
-}
-
-async function sendSound(sound: SoundTrack, placed: Placed, startUs: number, mine: number): Promise<void> {
-  const { piece, step } = placed;
-  const gainDb = sound.kind === 'voice' ? step.gains.voiceDb : step.gains.appSoundDb;
-  const from = piece.inUs + startUs - placed.startUs;
-  for await (const { takeUs, sampleRate, planes } of decodeSound(sound, from, piece.outUs)) {
-    const us = placed.startUs + takeUs - piece.inUs;
-    while (mine === sounding && us > nowUs() + SOUND_AHEAD_US) await clock.next();
-    if (mine !== sounding) return;
-    tell(
-      { type: 'sound', asked: mine, us, sampleRate, planes, gainDb },
-      planes.map((plane) => plane.buffer),
-    );
-  }
+  const soundsOf = (id: TakeId) => reels.find(({ take }) => take === id)?.sounds ?? [];
+  void sendSounds(cut, soundsOf, us, (...of) => gathered(decodeSound(...of)), {
+    nowUs,
+    speed: () => anchor?.speed ?? 1,
+    clockTold: clock.next,
+    wanted: () => sounding === of,
+    hear: (place, { sampleRate, planes }, gainDb) =>
+      tell(
+        { type: 'sound', asked: of, us: place, sampleRate, planes, gainDb },
+        planes.map(({ buffer }) => buffer),
+      ),
+  }).catch(failed('The sound could not be decoded'));
 }
 
 /** The playback position, in whole µs. It does not move before the clock first reports. */

@@ -98,7 +98,7 @@ describe('a place in a film', () => {
   it('is typed to go there, within the film alone; Escape goes nowhere', async () => {
     const onSeek = vi.fn();
     const rate = { num: 30, den: 1 };
-    render(<PlaceField positionUs={1_000_000} durationUs={10_000_000} rate={rate} onSeek={onSeek} />);
+    render(<PlaceField positionUs={1_010_892} durationUs={10_000_000} rate={rate} onSeek={onSeek} />);
     const field = screen.getByLabelText<HTMLInputElement>('Time code');
     expect(field.value).toBe('0:01:00');
     const type = async (text: string) => {
@@ -112,5 +112,8 @@ describe('a place in a film', () => {
     await type('0:05:00{Escape}');
     expect(onSeek).toHaveBeenCalledTimes(1);
     expect(field.value).toBe('0:01:00');
+    // What is shown already is the start of that frame, wherever within it the place is.
+    await userEvent.type(field, '{Enter}');
+    expect(onSeek).toHaveBeenLastCalledWith(1_000_000);
   });
 });

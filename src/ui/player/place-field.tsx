@@ -14,7 +14,8 @@ export function PlaceField(props: {
 }) {
   const { positionUs, durationUs, rate, onSeek } = props;
   const [draft, setDraft] = useState<string | null>(null);
-  const us = draft === null ? null : readTimecode(draft, rate);
+  const shown = timecodeText(positionUs, rate);
+  const us = readTimecode(draft ?? shown, rate);
   const wrong = draft !== null && (us === null || us > durationUs);
   const go = () => {
     if (us !== null && us <= durationUs) onSeek(us);
@@ -27,7 +28,7 @@ export function PlaceField(props: {
       status={wrong ? 'error' : undefined}
       aria-label="Time code"
       title={`Minutes, seconds and frames at ${rateText(rate)} fps; type one to go there`}
-      value={draft ?? timecodeText(positionUs, rate)}
+      value={draft ?? shown}
       onFocus={({ target }) => target.select()}
       onChange={({ target }) => setDraft(target.value)}
       onPressEnter={({ currentTarget }) => {

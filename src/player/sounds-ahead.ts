@@ -1,0 +1,73 @@
+/** Decodes the sounds of a cut ahead of the clock; what the clock has passed is left out, so that a slow machine is heard again. */
+import type { TakeId } from '@/core/base/ids';
+import { type Cut, type Placed, placedPieces } from '@/core/cut/cut';
+import type { DecodedSound, SoundTrack } from './reels';
+
+/** Sound is decoded this far ahead of playback. */
+const AHEAD_US = 1_200_000;
+/** Where the clock has passed what is decoded, decoding goes on this long after the place that is heard. */
+const CATCH_UP_S = 0.3;
+
+/** Who plays: its clock, and where the pieces go. */
+export type Listener = {
+  /** The place that is heard now. */
+  nowUs: () => number;
+  speed: () => number;
+  /** Resolves when the clock has been told again, or other sounds are wanted. */
+  clockTold: () => Promise<unknown>;
+  /** False once other sounds are wanted: then nothing more comes. */
+  wanted: () => boolean;
+  hear: (us: number, sound: DecodedSound, gainDb: number) => void;
+};
+
+/** Decodes from one time of a take to another. */
+export type DecodeSound = (sound: SoundTrack, fromUs: number, untilUs: number) => AsyncIterable<DecodedSound>;
+
+/** Hands one piece of the cut after another to the listener, from a place on. @throws what `decode` throws */
+export async function sendSounds(
+  cut: Cut,
+  soundsOf: (take: TakeId) => SoundTrack[],
+  fromUs: number,
+  decode: DecodeSound,
+  listener: Listener,
+): Promise<void> {
+  for (const placed of placedPieces(cut)) {
+    const startUs = Math.max(fromUs, placed.startUs);
+    if (placed.endUs <= startUs) continue;
+    const sounds = soundsOf(placed.piece.take);
+    await Promise.all(sounds.map((sound) => sendSound(sound, placed, startUs, decode, listener)));
+    if (!listener.wanted()) return;
+  }
+}
+
+async function sendSound(
+  sound: SoundTrack,
+  placed: Placed,
+  startUs: number,
+  decode: DecodeSound,
+  listener: Listener,
+): Promise<void> {
+  let fromUs: number | null = startUs;
+  while (fromUs !== null && fromUs < placed.endUs && listener.wanted())
+    fromUs = await sendFrom(sound, placed, fromUs, decode, listener);
+}
+
+/** @returns where to go on, where the clock passed what was decoded; null when all is sent or no longer wanted */
+async function sendFrom(
+  sound: SoundTrack,
+  { piece, step, startUs }: Placed,
+  fromUs: number,
+  decode: DecodeSound,
+  { nowUs, speed, clockTold, wanted, hear }: Listener,
+): Promise<number | null> {
+  const gainDb = sound.kind === 'voice' ? step.gains.voiceDb : step.gains.appSoundDb;
+  for await (const decoded of decode(sound, piece.inUs + fromUs - startUs, piece.outUs)) {
+    const us = startUs + decoded.takeUs - piece.inUs;
+    while (wanted() && us > nowUs() + AHEAD_US) await clockTold();
+    if (!wanted()) return null;
+    hear(us, decoded, gainDb);
+    const endUs = us + ((decoded.planes[0]?.length ?? 0) * 1e6) / decoded.sampleRate;
+    if (endUs < nowUs()) return Math.round(nowUs() + CATCH_UP_S * 1e6 * speed());
+  }
+  return null;
+}

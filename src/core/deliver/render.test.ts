@@ -4,7 +4,7 @@ import { newStepId, newTakeId } from '../base/ids';
 import { frameTimeUs } from '../base/rational';
 import { type Cut, cutLengthUs, type Piece } from '../cut/cut';
 import { DESTINATIONS, Destination } from '../destination/destination';
-import { levelling } from './levelling';
+import { levelledAgain, levelling } from './levelling';
 import { outputShape } from './output-shape';
 import type { CopySource } from './take-sources';
 import { framesUs, frameTimeline } from './timeline';
@@ -137,6 +137,12 @@ it('levels to the loudness that was asked, limits only what would be too high, l
   expect(levelling(target, { lufs: -20, truePeakDbtp: -12 })).toEqual({ gainDb: 4, limitDbfs: null });
   const hot = levelling(target, { lufs: -30, truePeakDbtp: -9 });
   expect(hot).toEqual({ gainDb: 14, limitDbfs: -2 });
-  expect(levelling(target, { lufs: -16.8, truePeakDbtp: -2 }, hot).gainDb).toBeCloseTo(14.8);
+  expect(levelledAgain(target, [{ ...hot, lufs: -16.8 }])).toEqual({ gainDb: 14.8, limitDbfs: -2 });
+  // Of 16 dB more only 8 came out: of the next two only one will.
+  const tried = [
+    { gainDb: 0, limitDbfs: null, lufs: -25 },
+    { gainDb: 16, limitDbfs: -2, lufs: -17 },
+  ] as const;
+  expect(levelledAgain(target, [...tried])).toEqual({ gainDb: 18, limitDbfs: -2 });
   expect(levelling(target, { lufs: -65, truePeakDbtp: -50 }).gainDb).toBe(0);
 });

@@ -6,6 +6,7 @@ import { promisify } from 'node:util';
 import { afterAll, expect, it } from 'vitest';
 import { newStepId, newTakeId } from '@/core/base/ids';
 import { soundPiece } from '@/core/deliver/sound-piece';
+import { measureLoudness } from '../media/measure';
 import { makeSound } from './sound';
 
 const run = promisify(execFile);
@@ -15,16 +16,16 @@ afterAll(() => rmSync(folder, { recursive: true }));
 const RATE = { num: 30, den: 1 };
 const SAMPLES = 48_000 * 2;
 
-/** A tone that is recorded for 1.5 s of a take, as the sound of frames of it. */
-async function piecesOf(lengths: readonly number[]) {
-  const path = join(folder, 'tone.mkv');
-  const tone = ['-f', 'lavfi', '-i', 'sine=f=440:r=48000:d=1.5', '-c:a', 'flac', path];
-  await run('ffmpeg', ['-v', 'error', '-y', ...tone]);
+/** A made-up sound that is recorded for some seconds of a take, as the sound of frames of it. */
+async function piecesOf(lengths: readonly number[], expression: string, recordedS: number) {
+  const path = join(folder, 'recorded.mkv');
+  const made = ['-f', 'lavfi', '-i', `aevalsrc='${expression}':s=48000:d=${recordedS}`, '-c:a', 'flac', path];
+  await run('ffmpeg', ['-v', 'error', '-y', ...made]);
   const voice = {
     track: 'voice' as const,
     path,
     startUs: 0,
-    endUs: 1_500_000,
+    endUs: recordedS * 1e6,
     encoderDelayUs: 0,
     channels: 1,
   };
@@ -45,7 +46,7 @@ it.each([
   ['pieces that go on where the one before ended', [17, 43]],
 ])('makes the sound of %s to the sample, silent where the track had ended', async (_, lengths) => {
   const path = join(folder, 'sound.mkv');
-  const pieces = await piecesOf(lengths);
+  const pieces = await piecesOf(lengths, 'sin(2*PI*440*t)/8', 1.5);
   const encoding = { codec: 'pcm', kbps: 2304, sampleRate: 48_000, channels: 2 } as const;
   await makeSound({ pieces, encoding, loudness: null, copied: null }, path, new AbortController().signal);
   const args = ['-v', 'error', '-i', path, '-f', 's16le', '-'];
@@ -57,4 +58,19 @@ it.each([
   const steepest = Math.max(...left.slice(1, 71_000).map((v, n) => Math.abs(v - (left[n] ?? 0))));
   expect(steepest).toBeLessThan(amplitude * 2 * Math.PI * (440 / 48_000) * 1.05 + 2);
   expect(left.slice(SAMPLES - 20_000).every((v) => v === 0)).toBe(true);
+});
+
+it.each([
+  // Short words with sharp beginnings over a quiet tone: what a limiter takes most of.
+  ['words with sharp beginnings', '0.03*sin(2*PI*180*t)*(1+20*exp(-60*mod(t,0.31)))'],
+  ['an even tone', '0.02*sin(2*PI*440*t)'],
+])('brings %s to the loudness that was asked', async (name, expression) => {
+  const pieces = await piecesOf([120], expression, 4);
+  const path = join(folder, 'levelled.m4a');
+  const encoding = { codec: 'aac', kbps: 96, sampleRate: 48_000, channels: 2 } as const;
+  const loudness = { lufs: -16, toleranceLu: 0.5, truePeakDbtp: -1 };
+  await makeSound({ pieces, encoding, loudness, copied: null }, path, new AbortController().signal);
+  const measured = await measureLoudness(['-i', path]);
+  expect(Math.abs((measured?.lufs ?? 0) + 16), name).toBeLessThanOrEqual(0.3);
+  expect(measured?.truePeakDbtp).toBeLessThanOrEqual(-1);
 });

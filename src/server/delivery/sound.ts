@@ -5,7 +5,13 @@ import { levellingFilter, levellingForecast } from '@/core/commands/levelling-fi
 import { seconds } from '@/core/commands/seconds';
 import { soundEncoderArgs } from '@/core/commands/sound-encoder';
 import { rawMix, soundPieceArgs } from '@/core/commands/sound-graph';
-import { type Levelling, levelling } from '@/core/deliver/levelling';
+import {
+  type Levelled,
+  type Levelling,
+  type Loudness,
+  levelledAgain,
+  levelling,
+} from '@/core/deliver/levelling';
 import type { PlannedSound } from '@/core/deliver/plan';
 import { decode, ffmpeg } from '../media/ffmpeg';
 import { measureLoudness, measureProgramme } from '../media/measure';
@@ -47,9 +53,10 @@ async function mix(
   }
 }
 
-/** After the limiter once or twice more: each round comes much nearer. */
-const ROUNDS = 3;
-const NEAR_LU = 0.2;
+/** Attempts with the limiter, on the mix and then on the finished file. */
+const ROUNDS = 4;
+const FILE_ROUNDS = 2;
+const NEAR_LU = 0.1;
 
 /**
  * Mixes the sound of a parcel, brings it to its loudness and encodes it.
@@ -69,15 +76,47 @@ export async function makeSound(sound: PlannedSound, path: string, signal: Abort
   const raw = `${path}.f32`;
   await mix(sound, raw, signal);
   const input = [...rawMix(encoding.channels), '-i', raw];
-  let level: Levelling = { gainDb: 0, limitDbfs: null };
+  const encode = (level: Levelling) =>
+    ffmpeg([...input, '-af', levellingFilter(level), ...encoder, path], { signal });
   const measured = loudness && (await measureLoudness(input, signal));
-  if (loudness && measured) {
-    level = levelling(loudness, measured);
-    for (let round = 0; round < ROUNDS && level.limitDbfs !== null; round++) {
-      const lufs = await measureProgramme(input, levellingForecast(level), signal);
-      if (lufs === null || Math.abs(lufs - loudness.lufs) <= NEAR_LU) break;
-      level = levelling(loudness, { lufs, truePeakDbtp: null }, level);
+  if (!loudness || !measured) return encode(AS_MIXED);
+  const first = levelling(loudness, measured);
+  if (first.limitDbfs === null) return encode(first);
+  await encodeLimited(first, [{ ...AS_MIXED, lufs: measured.lufs }], {
+    loudness,
+    forecast: (level) => measureProgramme(input, levellingForecast(level), signal),
+    encode: async (level) => {
+      await encode(level);
+      return await measureProgramme(['-i', path], 'anull', signal);
+    },
+  });
+}
+
+const AS_MIXED: Levelling = { gainDb: 0, limitDbfs: null };
+
+/** Tries a limited levelling on the mix until it is near, then on the file itself, whose encoder has a say too. */
+async function encodeLimited(
+  first: Levelling,
+  tried: [Levelled, ...Levelled[]],
+  {
+    loudness,
+    forecast,
+    encode,
+  }: {
+    loudness: NonNullable<PlannedSound['loudness']>;
+    forecast: (level: Levelling) => Promise<number | null>;
+    encode: (level: Levelling) => Promise<number | null>;
+  },
+): Promise<void> {
+  let level = first;
+  const settle = async (rounds: number, nearLu: number, outcome: typeof forecast) => {
+    for (let round = 0; round < rounds; round++) {
+      const lufs = await outcome(level);
+      if (lufs === null || Math.abs(lufs - loudness.lufs) <= nearLu) return;
+      tried.push({ ...level, lufs });
+      level = levelledAgain(loudness, tried);
     }
-  }
-  await ffmpeg([...input, '-af', levellingFilter(level), ...encoder, path], { signal });
+  };
+  await settle(ROUNDS, NEAR_LU, forecast);
+  await settle(FILE_ROUNDS, loudness.toleranceLu / 2, encode);
 }

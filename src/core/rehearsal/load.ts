@@ -68,9 +68,12 @@ export const slowdown = ({ beforeMs, duringMs }: Yardstick): number => Math.max(
 /** Less than this is what a machine varies by anyway. */
 const FELT = 0.15;
 
-/** "While recording, your program runs 40 % slower." Null where nobody would feel it. */
-export function slowdownSentence(yardstick: Yardstick | null): string | null {
-  const gone = yardstick ? slowdown(yardstick) : 0;
-  if (gone < FELT) return null;
-  return `Your program has ${Math.round(gone * 100)} % less of the machine while you record.`;
-}
+/** Whether somebody who uses the program that is shown would feel it. */
+export const isSlowed = (yardstick: Yardstick | null): yardstick is Yardstick =>
+  yardstick !== null && slowdown(yardstick) >= FELT;
+
+/** "Your program has 40 % less of the machine while you record." Null where nobody would feel it. */
+export const slowdownSentence = (yardstick: Yardstick | null): string | null =>
+  isSlowed(yardstick)
+    ? `Your program has ${Math.round(slowdown(yardstick) * 100)} % less of the machine while you record.`
+    : null;

@@ -47,7 +47,7 @@ describe('the next step', () => {
           changed.filter((path) => !['picture.level', 'picture.profile', 'picture.fit'].includes(path)),
         );
         expect(choices.size, `${step?.title}`).toBe(1);
-        expect(step?.effect).toMatch(/\d+ ms|processor/);
+        expect(step?.effect).toMatch(/\d+ ms|not known here/);
       }
   });
 
@@ -72,6 +72,64 @@ describe('the next step', () => {
     expect(nextStep({ now, earlier: [], speeds: [] })).toMatchObject({
       title: 'Close planner (1.2 cores)',
       rig: null,
+    });
+  });
+
+  it('makes no figure of what nobody has measured', () => {
+    const scaled: Rig = { ...noCamera, picture: { ...noCamera.picture, filter: 'lanczos' } };
+    const frames = framesFor(10, 30, (tS, n) =>
+      tS > 3 && n % 2 === 0 ? { ...LOST, fate: 'dropped' } : { composeMs: tS > 3 ? 60 : 2 },
+    );
+    const now = rehearsed({ trace: traceOf({ frames }), rig: scaled });
+    expect(now.diagnosis.faults[0]?.stage).toBe('composition');
+    expect(nextStep({ now, earlier: [], speeds: [] })).toMatchObject({
+      id: 'filter',
+      effect: 'How much it gives is not known here: the next rehearsal measures it.',
+    });
+  });
+
+  it('turns the preview off where that is rehearsed to be enough, and proposes a region of a whole display', () => {
+    const display: Rig = {
+      ...noCamera,
+      picture: {
+        ...noCamera.picture,
+        ...{ source: { from: 'screen', meant: 'display' }, preview: 'off' },
+        frameRate: { num: 10, den: 1 },
+      },
+    };
+    const now = rehearsed({ trace: slowEncoder(50), rig: display });
+    const step = nextStep({ now, earlier: [], speeds: [] });
+    expect(step).toMatchObject({ id: 'region', rig: null });
+
+    const slow = rehearsed({ trace: slowEncoder(45), rig: noCamera }, 2);
+    const off = { ...noCamera, picture: { ...noCamera.picture, preview: 'off' as const } };
+    const quick = traceOf({ frames: framesFor(10, 30, () => ({ encodeMs: 12 })) });
+    const earlier = [rehearsed({ trace: quick, rig: off }, 1)];
+    expect(nextStep({ now: slow, earlier, speeds: [] })).toMatchObject({ id: 'preview', measured: true });
+  });
+
+  describe('where nothing is lost, but the program that is shown is slowed', () => {
+    const slowed = (duringMs: number, rig = noCamera, number = 2) =>
+      rehearsed({ rig, yardstick: { beforeMs: 10, duringMs } }, number);
+
+    it('is the one that gives most of the machine back', () => {
+      const speeds = [speed('h264', false, 60), speed('vp9', false, 240)];
+      const step = nextStep({ now: slowed(16), earlier: [], speeds });
+      expect(step).toMatchObject({ id: 'codec-vp9', measured: false });
+      expect(step?.effect).toBe('Encoding should take about 75 % less of the machine.');
+      expect(nextStep({ now: slowed(10.5), earlier: [], speeds })).toBeNull();
+    });
+
+    it('is not one that took as much when it was rehearsed', () => {
+      const speeds = [speed('h264', false, 60), speed('vp9', false, 240)];
+      const first = nextStep({ now: slowed(16), earlier: [], speeds });
+      if (!first?.rig) throw new Error('There is a step.');
+      const useless = slowed(17, first.rig, 1);
+      expect(nextStep({ now: slowed(16), earlier: [useless], speeds })?.id).not.toBe('codec-vp9');
+      const helped = slowed(12, first.rig, 1);
+      expect(nextStep({ now: slowed(16), earlier: [helped], speeds })?.effect).toBe(
+        'In an earlier rehearsal this program was slowed 56 % less.',
+      );
     });
   });
 

@@ -1,72 +1,48 @@
-import { type FrameRate, framesPerSecond, rateText } from '../base/rational';
+import { framesPerSecond } from '../base/rational';
 import { sameValue } from '../base/same-value';
-import { even, type Size, sizeText } from '../base/sizes';
-import { CODEC_NAMES, VideoCodec } from '../codec/codecs';
-import { type EncoderSpeed, speedOf } from '../encoding/encoder-speed';
-import type { Rig } from '../rig/rig';
-import { withValue } from '../rig/rig-values';
-import type { Stage } from './diagnosis';
+import { type Candidate, candidates, type Known } from './candidates';
+import { isSlowed, slowdown } from './load';
 import type { RehearsalView } from './rehearsal';
 
 /** One change of a rig, and what it is expected to do. */
-export type NextStep = {
-  /** Kebab-case, of the choice that changes. */
-  id: string;
-  /** "Frame size 1280 × 720" */
-  title: string;
-  /** What it replaces: "1600 × 900". */
-  instead: string | null;
+export type NextStep = Omit<Candidate, 'loss'> & {
   /** What it is expected to do, in figures. */
   effect: string;
-  /** What it costs the viewer. */
-  cost: string;
-  /** The rig with this one change; null where something else than the rig must change. */
-  rig: Rig | null;
-  /** Time of a frame afterwards ÷ now. */
-  factor: number;
   /** Whether the factor was measured in an earlier rehearsal of this lesson. */
   measured: boolean;
-};
-
-type Candidate = Omit<NextStep, 'effect' | 'measured'> & {
-  /** How much of what the viewer sees is lost, 0…1: text weighs most, then motion, then the camera. */
-  loss: number;
 };
 
 /** Capture, sound and the program that is shown need their share of the budget as well. */
 const SPARE = 0.85;
 
-/** Without the hint a frame takes this share of its time, where nothing was measured. */
-const HINT_FACTOR = 0.65;
-const SIDES = [0.83, 0.67, 0.5];
-/** Nobody reads a program in a narrower picture. */
-const NARROWEST = 640;
-const RATES: readonly FrameRate[] = [60, 30, 20, 15, 10].map((num) => ({ num, den: 1 }));
-
-type Known = {
-  /** The rehearsal that the step follows. */
-  now: RehearsalView;
-  /** Earlier ones of the lesson. */
-  earlier: readonly RehearsalView[];
-  speeds: readonly EncoderSpeed[];
-};
+/** A candidate as far as rehearsals have judged it. */
+type Judged = Candidate & Pick<NextStep, 'measured'>;
 
 /**
- * The one step that gives most time for the least clarity. A step that this lesson has rehearsed counts with what it did then, and is not
- * proposed where it did not help.
+ * The one step that gives most time for the least clarity: to the stage at fault, or, where nothing is lost but the program that is shown
+ * is slowed, to that program. A step that this lesson has rehearsed counts with what it did then, and is not proposed where it did not help.
  * @returns null when nothing is wrong, or nothing is left to try
  */
 export function nextStep(known: Known): NextStep | null {
   const { now } = known;
   const [fault] = now.diagnosis.faults;
-  if (!fault) return null;
-  const all = candidates(fault.stage, known).flatMap((candidate) => measured(candidate, known) ?? []);
-  const needed = neededFactor(now);
+  if (fault) {
+    const all = candidates(fault.stage, known).flatMap((one) => judged(one, known, frameLoad, keepsMore));
+    return chosen(all, neededFactor(now), (step) => frameText(step, now));
+  }
+  if (!isSlowed(now.yardstick)) return null;
+  const all = candidates('encoder', known).flatMap((one) => judged(one, known, takenShare, takesLess));
+  // Nothing is lost: whatever gives most for what it costs comes first.
+  return chosen(all, 0, machineText);
+}
+
+/** @param needed what is enough by itself; of those the one that costs the viewer least is taken */
+function chosen(all: Judged[], needed: number, effectOf: (step: Judged) => string): NextStep | null {
   const enough = all.filter(({ factor }) => factor <= needed).sort((a, b) => a.loss - b.loss);
   // Where none is enough alone, the one that gives most for what it costs comes first; the next rehearsal names the next.
   const most = [...all].sort((a, b) => (1 - b.factor) / (b.loss + 0.02) - (1 - a.factor) / (a.loss + 0.02));
   const [best] = [...enough, ...most];
-  return best ? { ...best, effect: effectText(best, now) } : null;
+  return best ? { ...best, effect: effectOf(best) } : null;
 }
 
 /** What the time of a busy frame must be multiplied with to fit into its budget. */
@@ -75,256 +51,50 @@ function neededFactor({ figures }: RehearsalView): number {
   return ms > 0 ? Math.min(0.9, (SPARE * 1000) / figures.targetFps / ms) : 0.9;
 }
 
-function effectText(
-  { id, factor, measured, rig }: Omit<NextStep, 'effect'>,
+const NOT_MEASURED = 'How much it gives is not known here: the next rehearsal measures it.';
+
+/** What becomes of a frame's time. */
+function frameText(
+  { id, factor, measured, rig, isGuess }: Judged,
   { figures, rig: of }: RehearsalView,
 ): string {
   const budget = 1000 / figures.targetFps;
   if (rig && id === 'frame-rate')
     return `Each frame then has ${Math.round((budget * framesPerSecond(of.picture.frameRate)) / framesPerSecond(rig.picture.frameRate))} ms instead of ${Math.round(budget)} ms.`;
   if (!figures.busy || !rig) return 'This frees the processor for the recording.';
+  if (isGuess && !measured) return NOT_MEASURED;
   const ms = (figures.busy.compose + figures.busy.encode) * factor;
   return `A busy frame should take about ${Math.round(ms)} ms${measured ? ', as measured in an earlier rehearsal' : ''}.`;
 }
 
-/** The candidate with what an earlier rehearsal of it showed; null where it was rehearsed and did not help. */
-function measured(
+/** What becomes of the machine's time. */
+function machineText({ factor, measured, isGuess }: Judged): string {
+  if (isGuess && !measured) return NOT_MEASURED;
+  const less = `${Math.round((1 - factor) * 100)} %`;
+  return measured
+    ? `In an earlier rehearsal this program was slowed ${less} less.`
+    : `Encoding should take about ${less} less of the machine.`;
+}
+
+/** Of a frame's budget: at a lower frame rate a frame takes as long, and has more time. */
+const frameLoad = ({ figures }: RehearsalView) => figures.encodeP95Ms * figures.targetFps;
+const keepsMore = (tried: RehearsalView, now: RehearsalView) =>
+  tried.figures.recordedFps / tried.figures.targetFps > now.figures.recordedFps / now.figures.targetFps;
+
+/** What recording takes from the program that is shown. */
+const takenShare = ({ yardstick }: RehearsalView) => (yardstick ? slowdown(yardstick) : 0);
+const takesLess = (tried: RehearsalView, now: RehearsalView) =>
+  tried.yardstick !== null && takenShare(tried) < takenShare(now);
+
+/** The candidate with what an earlier rehearsal of it showed; none where it was rehearsed and did not help. */
+function judged(
   candidate: Candidate,
   { now, earlier }: Known,
-): (Omit<NextStep, 'effect'> & Candidate) | null {
+  load: (of: RehearsalView) => number,
+  helps: (tried: RehearsalView, now: RehearsalView) => boolean,
+): Judged[] {
   const tried = candidate.rig && earlier.find(({ rig }) => sameValue(rig, candidate.rig));
-  // Of its budget: at a lower frame rate a frame takes as long, and has more time.
-  const load = ({ figures }: RehearsalView) => figures.encodeP95Ms * figures.targetFps;
   const before = load(now);
-  if (!tried || before === 0) return { ...candidate, measured: false };
-  const factor = load(tried) / before;
-  const helps =
-    tried.figures.recordedFps / tried.figures.targetFps > now.figures.recordedFps / now.figures.targetFps;
-  return helps ? { ...candidate, factor, measured: true } : null;
-}
-
-function candidates(stage: Stage, known: Known): Candidate[] {
-  const others = closePrograms(known.now);
-  switch (stage) {
-    case 'encoder':
-      return [
-        ...others,
-        ...textHintOff(known),
-        ...otherCodecs(known),
-        ...processAfterwards(known.now),
-        ...smallerCamera(known.now),
-        ...slowerRate(known.now),
-        ...smallerPicture(known.now),
-      ];
-    case 'composition':
-      return [...scaleInBrowser(known.now), ...noBars(known.now), ...slowerRate(known.now), ...others];
-    case 'source':
-      return [...others, ...slowerRate(known.now)];
-    case 'writing':
-      return [...lowerBitrate(known.now), ...others];
-    case 'upload':
-      return lowerBitrate(known.now);
-  }
-}
-
-/** What the recording itself consists of, by the names that systems give it. */
-const OWN = /chrom|firefox|msedge|safari|webkit|node|postgres|next-server|ffmpeg|ffprobe/i;
-
-function closePrograms({ load }: RehearsalView): Candidate[] {
-  const hungry = (load?.during.programs ?? []).filter(({ name, cores }) => cores >= 0.3 && !OWN.test(name));
-  if (hungry.length === 0) return [];
-  const names = hungry.map(({ name, cores }) => `${name} (${cores.toFixed(1)} cores)`).join(', ');
-  const total = hungry.reduce((sum, { cores }) => sum + cores, 0);
-  return [
-    {
-      id: 'close-programs',
-      title: `Close ${names}`,
-      instead: null,
-      cost: 'Nothing that the viewer sees.',
-      rig: null,
-      factor: 1 / (1 + total),
-      loss: 0,
-    },
-  ];
-}
-
-function textHintOff({ now: { rig, encoder }, speeds }: Known): Candidate[] {
-  if (!encoder?.textHint) return [];
-  const [on, off] = [speedOf(speeds, encoder.codec, true), speedOf(speeds, encoder.codec, false)];
-  const known = on?.textHint && off && !off.textHint;
-  return [
-    {
-      id: 'text-hint',
-      title: 'Text hint off',
-      instead: 'on',
-      cost: 'The file is larger at the same clarity.',
-      rig: withValue(rig, 'picture.textHint', 'off'),
-      factor: known ? on.framesPerSecond / off.framesPerSecond : HINT_FACTOR,
-      loss: 0.01,
-    },
-  ];
-}
-
-function otherCodecs({ now: { rig, encoder }, speeds }: Known): Candidate[] {
-  if (!encoder) return [];
-  const present = speedOf(speeds, encoder.codec, encoder.textHint);
-  if (!present) return [];
-  return VideoCodec.options.flatMap((codec) => {
-    const speed = speedOf(speeds, codec, encoder.textHint);
-    if (codec === encoder.codec || !speed || speed.framesPerSecond < 1.1 * present.framesPerSecond) return [];
-    const picture = { ...rig.picture, codec, level: null, profile: 'automatic' as const };
-    return [
-      {
-        id: `codec-${codec}`,
-        title: `Codec ${CODEC_NAMES[codec]}`,
-        instead: CODEC_NAMES[encoder.codec],
-        cost: codec === 'h264' ? 'Nothing that the viewer sees.' : 'The plain video takes longer to make.',
-        rig: { ...rig, picture },
-        factor: present.framesPerSecond / speed.framesPerSecond,
-        loss: codec === 'h264' ? 0.005 : 0.015,
-      },
-    ];
-  });
-}
-
-function processAfterwards({ rig }: RehearsalView): Candidate[] {
-  if (rig.voice?.treated !== 'while-recording' || !rig.voice.treatment.denoise) return [];
-  return [
-    {
-      id: 'process-afterwards',
-      title: 'Noise reduction after recording',
-      instead: 'while recording',
-      cost: 'Nothing that the viewer hears.',
-      rig: { ...rig, voice: { ...rig.voice, treated: 'afterwards' } },
-      factor: 0.95,
-      loss: 0,
-    },
-  ];
-}
-
-const pixelRate = ({ width, height }: Size, rate: FrameRate) => width * height * framesPerSecond(rate);
-
-function smallerCamera({ rig, encoder }: RehearsalView): Candidate[] {
-  const { camera } = rig;
-  if (!camera || !encoder) return [];
-  const screen = pixelRate(encoder.size, rig.picture.frameRate);
-  const own = pixelRate(camera.size, camera.frameRate);
-  // Both encoders share the processor: what the camera needs is missing to the screen.
-  const factorFor = (rest: number) => (screen + rest) / (screen + own);
-  const steps: Candidate[] = [
-    {
-      id: 'camera-off',
-      title: 'Camera off',
-      instead: 'on',
-      cost: 'You are not seen.',
-      rig: { ...rig, camera: null },
-      factor: factorFor(0),
-      loss: 0.25,
-    },
-  ];
-  if (framesPerSecond(camera.frameRate) > 15)
-    steps.unshift({
-      id: 'camera-rate',
-      title: 'Camera at 15 fps',
-      instead: `${rateText(camera.frameRate)} fps`,
-      cost: 'Lips look out of sync.',
-      rig: { ...rig, camera: { ...camera, frameRate: { num: 15, den: 1 } } },
-      factor: factorFor(pixelRate(camera.size, { num: 15, den: 1 })),
-      loss: 0.08,
-    });
-  if (camera.size.width > 640) {
-    const size = { width: 640, height: even((640 * camera.size.height) / camera.size.width) };
-    steps.unshift({
-      id: 'camera-size',
-      title: `Camera ${sizeText(size)}`,
-      instead: sizeText(camera.size),
-      cost: 'None while the camera is small in the picture.',
-      rig: { ...rig, camera: { ...camera, size } },
-      factor: factorFor(pixelRate(size, camera.frameRate)),
-      loss: 0.02,
-    });
-  }
-  return steps;
-}
-
-function slowerRate({ rig }: RehearsalView): Candidate[] {
-  const present = framesPerSecond(rig.picture.frameRate);
-  const slower = RATES.filter((rate) => framesPerSecond(rate) < present).slice(0, 2);
-  return slower.map((rate) => ({
-    id: 'frame-rate',
-    title: `Frame rate ${rateText(rate)} fps`,
-    instead: `${rateText(rig.picture.frameRate)} fps`,
-    cost:
-      framesPerSecond(rate) >= 20
-        ? 'Motion is a little less smooth.'
-        : 'Motion is visibly less smooth; text is as clear.',
-    rig: withValue(rig, 'picture.frameRate', rate),
-    // Each frame has more time, which is the same as taking less of it.
-    factor: framesPerSecond(rate) / present,
-    loss: 0.05 + 0.12 * Math.max(0, 1 - framesPerSecond(rate) / Math.min(present, 30)),
-  }));
-}
-
-function smallerPicture({ rig, encoder }: RehearsalView): Candidate[] {
-  if (!encoder) return [];
-  return SIDES.flatMap((side) => {
-    const box = { width: even(encoder.size.width * side), height: even(encoder.size.height * side) };
-    if (box.width < NARROWEST) return [];
-    return {
-      id: 'frame-size',
-      title: `Frame size ${sizeText(box)}`,
-      instead: sizeText(encoder.size),
-      cost: 'Text is softer, unless the window that you show is made smaller as well.',
-      rig: { ...rig, picture: { ...rig.picture, box, fit: 'within' as const } },
-      factor: side * side,
-      loss: 0.12 + 0.5 * (1 - side),
-    };
-  });
-}
-
-function scaleInBrowser({ rig }: RehearsalView): Candidate[] {
-  if (rig.picture.filter === 'browser' || rig.picture.box === null) return [];
-  return [
-    {
-      id: 'filter',
-      title: 'Downscaling by the browser',
-      instead: rig.picture.filter,
-      cost: 'Text is slightly softer.',
-      rig: withValue(rig, 'picture.filter', 'browser'),
-      factor: 0.3,
-      loss: 0.03,
-    },
-  ];
-}
-
-function noBars({ rig }: RehearsalView): Candidate[] {
-  if (rig.picture.fit !== 'letterbox' || rig.picture.box === null) return [];
-  return [
-    {
-      id: 'fit',
-      title: 'No bars',
-      instead: 'letterbox',
-      cost: 'The picture has the shape of the source; bars are added on delivery.',
-      rig: withValue(rig, 'picture.fit', 'within'),
-      factor: 0.5,
-      loss: 0.01,
-    },
-  ];
-}
-
-function lowerBitrate({ rig, figures }: RehearsalView): Candidate[] {
-  if (rig.picture.rateControl === 'quantizer') return [];
-  const present = rig.picture.bitrateKbps ?? Math.round((figures.bytesPerMinute * 8) / 60_000);
-  const bitrateKbps = Math.max(100, Math.round(present / 2));
-  return [
-    {
-      id: 'bitrate',
-      title: `Bitrate ${bitrateKbps} kb/s`,
-      instead: rig.picture.bitrateKbps === null ? 'automatic' : `${present} kb/s`,
-      cost: 'Text may be less clear: compare the figures after it.',
-      rig: { ...rig, picture: { ...rig.picture, bitrateKbps } },
-      factor: 0.5,
-      loss: 0.1,
-    },
-  ];
+  if (!tried || before === 0) return [{ ...candidate, measured: false }];
+  return helps(tried, now) ? [{ ...candidate, factor: load(tried) / before, measured: true }] : [];
 }

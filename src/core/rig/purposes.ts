@@ -161,6 +161,7 @@ const KEPT = [
   'picture.fit',
   'picture.viewer',
   'picture.pointer',
+  'picture.preview',
   'picture.regions',
   'picture.filter',
   'camera',

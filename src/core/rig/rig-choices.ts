@@ -129,6 +129,12 @@ const CHOICES = [
     words: ({ picture }) => picture.pointer.replace('-', ' '),
   },
   {
+    path: 'picture.preview',
+    name: 'Preview while recording',
+    does: 'whether this page draws the picture too; off, the program has more of the machine',
+    words: ({ picture }) => picture.preview,
+  },
+  {
     path: 'picture.viewer',
     name: 'Viewing size',
     does: 'how large text must be',

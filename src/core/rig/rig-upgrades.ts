@@ -23,6 +23,7 @@ const toTwo: Step = (old) => {
       fit: 'within',
       filter: 'browser',
       pointer: 'as-captured',
+      preview: 'on',
       speed: { num: 1, den: 1 },
       profile: 'automatic',
       level: null,

@@ -117,6 +117,8 @@ const Picture = z.object({
   filter: LiveFilter,
   /** Whether the pointer is in a real capture; what came of it is checked. */
   pointer: z.enum(['as-captured', 'shown', 'hidden']),
+  /** Whether the studio's page shows the picture while it is recorded: that takes the machine some time. */
+  preview: z.enum(['on', 'off']).default('on'),
   /** Of the film. */
   frameRate: FrameRate,
   speed: Speed,
@@ -257,6 +259,7 @@ export const PRACTICE_RIG: Rig = {
     fit: 'within',
     filter: 'browser',
     pointer: 'as-captured',
+    preview: 'on',
     frameRate: { num: 30, den: 1 },
     speed: { num: 1, den: 1 },
     codec: 'automatic',

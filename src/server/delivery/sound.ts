@@ -8,7 +8,6 @@ import { rawMix, soundPieceArgs } from '@/core/commands/sound-graph';
 import {
   type Levelled,
   type Levelling,
-  type Loudness,
   levelledAgain,
   levelling,
 } from '@/core/deliver/levelling';

@@ -1,5 +1,6 @@
 'use client';
 
+import { useSelector } from '@xstate/react';
 import { Flex } from 'antd';
 import { type CSSProperties, type ReactNode, useEffect, useRef } from 'react';
 import type { Size } from '@/core/base/sizes';
@@ -55,6 +56,7 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
     rig.camera && cameraSize && !soundOnly ? placeCamera(recorded.size, cameraSize, rig.camera.place) : null;
   const placed = inRecorded && whole ? inSource(inRecorded, recorded) : inRecorded;
   const [mirrored] = useOwnMirror();
+  const hidden = useIsRecorded(session) && rig.picture.preview === 'off' && !soundOnly;
   return (
     <div
       className={soundOnly ? 'screen live sound-only' : 'screen live'}
@@ -64,7 +66,11 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
         maxWidth: `calc(var(--live-height) * ${size.width / size.height})`,
       }}
     >
-      {states.screen?.state === 'open' ? (
+      {hidden ? (
+        <Flex className="over waiting" align="center" justify="center" component="p">
+          The preview is off while recording.
+        </Flex>
+      ) : states.screen?.state === 'open' ? (
         <div
           className="kept"
           style={{
@@ -91,7 +97,7 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
               : 'Nothing is aimed at yet.'}
         </Flex>
       )}
-      {placed && cameraSize && states.camera?.state === 'open' && (
+      {placed && cameraSize && states.camera?.state === 'open' && !hidden && (
         <CameraOver
           placed={placed}
           within={size}
@@ -104,6 +110,10 @@ export function LivePicture({ whole = false, children }: { whole?: boolean; chil
     </div>
   );
 }
+
+/** Whether something is being recorded now, in a take or a rehearsal. */
+const useIsRecorded = (session: Session | null): boolean =>
+  useSelector(session?.actor, (state) => Boolean(state?.matches('taking') || state?.matches('rehearsing')));
 
 type CameraProps = {
   placed: ReturnType<typeof placeCamera>;

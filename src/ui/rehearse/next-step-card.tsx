@@ -7,6 +7,7 @@ import { type NextStep, nextStep } from '@/core/rehearsal/next-step';
 import type { RehearsalView } from '@/core/rehearsal/rehearsal';
 import { measuredSpeeds } from '@/recorder/headroom';
 import { useRoom } from '../lesson/lesson-room';
+import { ButtonLink } from '../page/button-link';
 import { Figures } from '../page/figures';
 
 type Props = {
@@ -37,7 +38,7 @@ export function NextStepCard({ list, shown, ready, onTry }: Props) {
       {step ? (
         <Proposal step={step} ready={ready} onTry={onTry} />
       ) : (
-        <NoProposal isWell={shown.diagnosis.faults.length === 0} />
+        <NoProposal isWell={shown.diagnosis.faults.length === 0} isSlowed={slower !== null} />
       )}
       {slower && <p>{slower}</p>}
       <MachineFigures of={shown} />
@@ -47,8 +48,8 @@ export function NextStepCard({ list, shown, ready, onTry }: Props) {
 
 /** The one change, what it is expected to do and what it costs. */
 function Proposal({ step, ready, onTry }: { step: NextStep } & Pick<Props, 'ready' | 'onTry'>) {
-  const { changeRig } = useRoom();
-  const { title, instead, effect, cost, rig } = step;
+  const { lesson, changeRig } = useRoom();
+  const { id, title, instead, effect, cost, rig } = step;
   const start = () => {
     if (rig) changeRig(() => rig);
     onTry();
@@ -62,24 +63,31 @@ function Proposal({ step, ready, onTry }: { step: NextStep } & Pick<Props, 'read
         {effect} <span className="mute">{cost}</span>
       </p>
       <div className="row">
-        <Button disabled={!ready} onClick={start}>
-          {rig ? 'Try it' : 'Rehearse after closing'}
-        </Button>
+        {id === 'region' ? (
+          <ButtonLink href={`/lessons/${lesson.id}/set-up#area`}>Choose a region</ButtonLink>
+        ) : (
+          <Button disabled={!ready} onClick={start}>
+            {rig ? 'Try it' : 'Rehearse after closing'}
+          </Button>
+        )}
       </div>
     </>
   );
 }
 
-const NoProposal = ({ isWell }: { isWell: boolean }) => (
-  <>
-    <h2>{isWell ? 'Nothing to change' : 'Nothing left to try'}</h2>
-    <p className="mute">
-      {isWell
-        ? 'This rig suits this machine and what you showed.'
-        : 'No single change of the rig removes it. Close other programs, or record on another machine.'}
-    </p>
-  </>
-);
+function NoProposal({ isWell, isSlowed }: { isWell: boolean; isSlowed: boolean }) {
+  const suits = isWell && !isSlowed;
+  return (
+    <>
+      <h2>{suits ? 'Nothing to change' : 'Nothing left to try'}</h2>
+      <p className="mute">
+        {suits
+          ? 'This rig suits this machine and what you showed.'
+          : 'No single change of the rig removes it. Close other programs, or record on another machine.'}
+      </p>
+    </>
+  );
+}
 
 const share = (part: number) => `${Math.round(part * 100)} %`;
 

@@ -105,7 +105,7 @@ export function PicturePanel() {
         }
       />
       <ViewingSize />
-      <More paths={['picture.speed', 'picture.filter']}>
+      <More paths={['picture.speed', 'picture.preview', 'picture.filter']}>
         <RigSelect
           path="picture.speed"
           options={SPEEDS.map(([num, den]) => ({ value: { num, den }, label: speedText({ num, den }) }))}
@@ -114,6 +114,14 @@ export function PicturePanel() {
               ? undefined
               : `Captures a frame every ${Math.round((1000 * speed.den) / speed.num / framesPerSecond(frameRate))} ms. One hour becomes ${lengthText((3600 * speed.num) / speed.den)} of video, without sound.`
           }
+        />
+        <RigSelect
+          path="picture.preview"
+          options={[
+            { value: 'on', label: 'On' },
+            { value: 'off', label: 'Off' },
+          ]}
+          note="Off, this page draws nothing while it records or rehearses."
         />
         <Loupe />
       </More>

@@ -1,6 +1,7 @@
 // Nothing but sound: no picture and no camera, in the rig, on every page and in the files.
 import { join } from 'node:path';
 import { PRACTICE_RIG } from '@/core/rig/rig';
+import { launch } from './support/browser';
 import { samplesOf, text } from './support/card-film';
 import { rows } from './support/processes';
 import {
@@ -66,7 +67,10 @@ test('sound only records sound only, and no page shows a picture', async ({ stud
   await expectAccessible(page);
 });
 
-test('a microphone of two channels is recorded in two, each with its own tone', async ({ studio: page }) => {
+test('a microphone of two channels is recorded in two, each with its own tone', async ({ profile }) => {
+  // Oscillators play for somebody who has clicked, which nobody has here.
+  const context = await launch(profile, { args: ['--autoplay-policy=no-user-gesture-required'] });
+  const page = context.pages()[0] ?? (await context.newPage());
   await page.addInitScript(() => {
     navigator.mediaDevices.getUserMedia = async () => {
       const context = new AudioContext({ sampleRate: 48_000 });
@@ -107,4 +111,5 @@ test('a microphone of two channels is recorded in two, each with its own tone', 
   // of the recording; mixed or exchanged channels would be farther off by far.
   expect(Math.abs((await heard(0)) - 440)).toBeLessThanOrEqual(40);
   expect(Math.abs((await heard(1)) - 1000)).toBeLessThanOrEqual(40);
+  await context.close();
 });

@@ -50,7 +50,10 @@ test.use({ refused: /404/ });
 const STRETCHES = ['Picture', 'Encode', 'File', 'Camera', 'Voice', 'App sound'];
 
 for (const light of ['day', 'night'])
-  test(`every view is accessible by ${light}`, async ({ studio: page, baseURL }) => {
+  test(`every view is accessible by ${light}`, { tag: light === 'night' ? AT_LENGTH : [] }, async ({
+    studio: page,
+    baseURL,
+  }) => {
     // Some twenty views and panels, each checked when nothing moves any more.
     test.setTimeout(300_000);
     // A theme changes colours and nothing else.

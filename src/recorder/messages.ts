@@ -143,6 +143,7 @@ export type Figures = z.infer<typeof Figures>;
 /** What the recorder knows of a rehearsal that has ended. */
 export const Rehearsed = z.object({
   frames: RehearsalTrace.shape.frames,
+  cameraFrames: RehearsalTrace.shape.frames,
   writes: RehearsalTrace.shape.writes,
   soundGaps: RehearsalTrace.shape.soundGaps,
   clarity: MeasuredClarity.nullable(),

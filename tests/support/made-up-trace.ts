@@ -29,7 +29,7 @@ export const LOST = { encodeMs: 0, composeMs: 0, bytes: 0 } as const;
 /** A trace of these frames in which nothing else happened. */
 export const traceOf = ({ frames, ...more }: Made): RehearsalTrace => ({
   ...{ targetFps: 30, durationUs: Math.round((frames.at(-1)?.tUs ?? 0) + 33_333) },
-  ...{ writes: [], longTasks: [], soundGaps: [], upload: [] },
+  ...{ camera: null, writes: [], longTasks: [], soundGaps: [], upload: [] },
   ...more,
   frames: frames.map(packFrame),
 });

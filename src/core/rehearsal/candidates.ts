@@ -114,7 +114,8 @@ function previewOff({ rig }: RehearsalView): Candidate[] {
       rig: withValue(rig, 'picture.preview', 'off'),
       factor: PREVIEW_FACTOR,
       isGuess: true,
-      loss: 0,
+      // The viewer loses nothing; whoever records no longer sees what they show.
+      loss: 0.02,
     },
   ];
 }

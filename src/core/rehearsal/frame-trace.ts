@@ -51,6 +51,11 @@ export const RehearsalTrace = z.object({
   durationUs: z.int().min(0),
   /** Of the screen, in the order of their times: those of a minute, from a display of up to 240 Hz. */
   frames: z.array(PackedFrame).max(20_000),
+  /** Of the camera, where one was recorded; shown, not judged: its encoder gives way to the screen's. */
+  camera: z
+    .object({ targetFps: z.number().positive(), frames: z.array(PackedFrame).max(20_000) })
+    .nullable()
+    .default(null),
   /** Writes to the browser's disk, of all tracks. `atUs` is when it began. */
   writes: z.array(Spell.extend({ bytes: z.int().min(0) })).max(20_000),
   /** Tasks of the page that took longer than 50 ms. */

@@ -7,7 +7,7 @@ const NO_GAP = 1.5;
  * The frames of a rehearsal. One that a source of a higher rate lost counts as skipped where those around it were recorded at the target:
  * it would not have been recorded either.
  */
-export function framesOf(trace: RehearsalTrace): FrameMark[] {
+export function framesOf(trace: Pick<RehearsalTrace, 'frames' | 'targetFps' | 'durationUs'>): FrameMark[] {
   const frames = trace.frames.map(unpackFrame);
   const shown = (frame: FrameMark) => frame.fate === 'recorded' || frame.fate === 'unchanged';
   const before: number[] = [];

@@ -74,11 +74,17 @@ export async function rehearse(options: Options): Promise<Rehearsal> {
     onProgress({ phase: 'judging', leftMs: 0 });
     const { end, rehearsed } = await recorder.stopRehearsal();
     if (performance.now() - began < LEAST_MS) throw new DOMException('It was ended too early.', 'AbortError');
+    // The machine works in the time of the work, whatever the film's is.
+    const inWorkTime = (frames: RehearsalTrace['frames']): RehearsalTrace['frames'] =>
+      frames.map(([tUs, ...rest]) => [Math.round(tUs / speed), ...rest]);
     const trace: RehearsalTrace = {
       targetFps: framesPerSecond(rig.picture.frameRate) * speed,
       durationUs: Math.round(end.durationUs / speed),
-      // The machine works in the time of the work, whatever the film's is.
-      frames: rehearsed.frames.map(([tUs, ...rest]) => [Math.round(tUs / speed), ...rest]),
+      frames: inWorkTime(rehearsed.frames),
+      camera: rig.camera && {
+        targetFps: framesPerSecond(rig.camera.frameRate) * speed,
+        frames: inWorkTime(rehearsed.cameraFrames),
+      },
       ...{ writes: rehearsed.writes, soundGaps: rehearsed.soundGaps },
       ...{ longTasks: tasks, upload: sent },
     };

@@ -13,7 +13,7 @@ import {
 } from '@/core/recording/pacing';
 import type { FrameAccount } from './frame-account';
 import { elapsed, isPaused, type Recording, takeTime } from './recording';
-import type { TakeTrace } from './take-trace';
+import type { FrameTrace } from './take-trace';
 
 /** A picture as its source stamped it, and the instant on the page's clock that this is. */
 export type Stamped = { timestampUs: number; monotonicUs: number };
@@ -45,7 +45,7 @@ export type PictureLine = {
 };
 
 /** What a frame that has arrived did to the one that waited. */
-export type Arrival = Parameters<TakeTrace['arrived']>[0];
+export type Arrival = Parameters<FrameTrace['arrived']>[0];
 
 /** @param onArrival told of every frame of the take */
 export function openPictureLine(

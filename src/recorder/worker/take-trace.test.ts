@@ -19,13 +19,18 @@ it('gives every frame the fate that pacing counts, whatever comes when', () => {
     fc.property(fc.array(Step, { maxLength: 120 }), (steps) => {
       const clock = { now: 0 };
       const trace = openTakeTrace(() => clock.now);
-      const line = openPictureLine(RATE, openFrameAccount(false), () => clock.now, trace.arrived);
+      const line = openPictureLine(
+        RATE,
+        openFrameAccount(false),
+        () => clock.now,
+        trace.frames.screen.arrived,
+      );
       line.start(newRecording(0, {} as TakeFiles), null);
       const act = (next: ReturnType<typeof line.next>) => {
         if (next.act === 'wait') return;
-        if (next.act === 'encode') trace.given(next.tUs);
-        else trace.repeated(next.tUs);
-        trace.packet({ tUs: next.tUs, composeMs: 1, encodeMs: 2, bytes: 3, key: false });
+        if (next.act === 'encode') trace.frames.screen.given(next.tUs);
+        else trace.frames.screen.repeated(next.tUs);
+        trace.frames.screen.packet({ tUs: next.tUs, composeMs: 1, encodeMs: 2, bytes: 3, key: false });
       };
       for (const { us, comes, free } of steps) {
         clock.now += us;
@@ -48,14 +53,16 @@ it('gives every frame the fate that pacing counts, whatever comes when', () => {
 
 it('places frames that never came between those that did, and leaves a frame without a packet dropped', () => {
   const trace = openTakeTrace(() => 0);
-  trace.arrived({ tUs: 0, deliveryMs: 5, replaced: null, missed: 0 });
-  trace.given(0);
-  trace.packet({ tUs: 0, composeMs: 1, encodeMs: 9, bytes: 700, key: true });
-  trace.arrived({ tUs: 100_000, deliveryMs: 6, replaced: null, missed: 2 });
-  trace.given(100_000);
+  trace.frames.screen.arrived({ tUs: 0, deliveryMs: 5, replaced: null, missed: 0 });
+  trace.frames.screen.given(0);
+  trace.frames.screen.packet({ tUs: 0, composeMs: 1, encodeMs: 9, bytes: 700, key: true });
+  trace.frames.screen.arrived({ tUs: 100_000, deliveryMs: 6, replaced: null, missed: 2 });
+  trace.frames.screen.given(100_000);
   trace.wrote({ atUs: 0, ms: 0.1, bytes: 10 });
   trace.wrote({ atUs: 50_000, ms: 12, bytes: 700 });
-  const { frames, writes } = trace.end();
+  trace.frames.camera.arrived({ tUs: 5000, deliveryMs: 30, replaced: null, missed: 0 });
+  const { frames, cameraFrames, writes } = trace.end();
+  expect(cameraFrames.map(unpackFrame)).toMatchObject([{ tUs: 5000, fate: 'dropped', deliveryMs: 30 }]);
   expect(frames.map(unpackFrame).map(({ tUs, fate }) => [tUs, fate])).toEqual([
     [0, 'recorded'],
     [33_333, 'missed'],

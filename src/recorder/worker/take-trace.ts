@@ -4,8 +4,8 @@ import { packFrame } from '@/core/rehearsal/frame-trace';
 /** What a packet says of its frame. */
 export type PacketTimes = { tUs: number; composeMs: number; encodeMs: number; bytes: number; key: boolean };
 
-/** Notes what becomes of every frame of the screen, and what holds the recorder up, while a rehearsal is recorded. */
-export type TakeTrace = {
+/** Notes what becomes of every frame of one picture track. */
+export type FrameTrace = {
   /**
    * A frame has arrived and now waits.
    * @param replaced what became of the one that waited before it
@@ -22,9 +22,17 @@ export type TakeTrace = {
   /** The last frame is shown again. */
   readonly repeated: (tUs: number) => void;
   readonly packet: (times: PacketTimes) => void;
+  readonly end: () => RehearsalTrace['frames'];
+};
+
+/** Notes every frame, and what holds the recorder up, while a rehearsal is recorded. */
+export type TakeTrace = {
+  readonly frames: Readonly<Record<'screen' | 'camera', FrameTrace>>;
   readonly wrote: (write: { atUs: number; ms: number; bytes: number }) => void;
   readonly soundGap: (gap: { track: 'voice' | 'app-sound'; atUs: number; ms: number }) => void;
-  readonly end: () => Pick<RehearsalTrace, 'frames' | 'writes' | 'soundGaps'>;
+  readonly end: () => Pick<RehearsalTrace, 'frames' | 'writes' | 'soundGaps'> & {
+    cameraFrames: RehearsalTrace['frames'];
+  };
 };
 
 /** A write that took less holds nothing up. */
@@ -32,9 +40,24 @@ const LEAST_WRITE_MS = 0.2;
 
 /** @param nowUs monotonic */
 export function openTakeTrace(nowUs: () => number): TakeTrace {
-  const frames: FrameMark[] = [];
+  const frames = { screen: openFrameTrace(nowUs), camera: openFrameTrace(nowUs) };
   const writes: RehearsalTrace['writes'] = [];
   const soundGaps: RehearsalTrace['soundGaps'] = [];
+  return {
+    frames,
+    wrote: (write) => {
+      if (write.ms >= LEAST_WRITE_MS) writes.push(write);
+    },
+    soundGap: (gap) => {
+      soundGaps.push(gap);
+    },
+    end: () => ({ frames: frames.screen.end(), cameraFrames: frames.camera.end(), writes, soundGaps }),
+  };
+}
+
+/** @param nowUs monotonic */
+function openFrameTrace(nowUs: () => number): FrameTrace {
+  const frames: FrameMark[] = [];
   const byTime = new Map<number, FrameMark>();
   let waiting: { frame: FrameMark; sinceUs: number } | null = null;
   let lastUs = 0;
@@ -71,15 +94,6 @@ export function openTakeTrace(nowUs: () => number): TakeTrace {
       if (!frame) return;
       Object.assign(frame, times, frame.fate === 'unchanged' ? {} : { fate: 'recorded' });
     },
-    wrote: (write) => {
-      if (write.ms >= LEAST_WRITE_MS) writes.push(write);
-    },
-    soundGap: (gap) => {
-      soundGaps.push(gap);
-    },
-    end: () => ({
-      frames: [...frames].sort((a, b) => a.tUs - b.tUs).map(packFrame),
-      ...{ writes, soundGaps },
-    }),
+    end: () => [...frames].sort((a, b) => a.tUs - b.tUs).map(packFrame),
   };
 }

@@ -61,9 +61,9 @@ type Options = {
 export function openVideoTrack(options: Options): VideoTrack {
   const { role, settings, clock, nowUs } = options;
   const account = openFrameAccount(options.sequenced);
-  const notes = () => (role === 'screen' ? (line.recording()?.rehearsal ?? null) : null);
+  const notes = () => line.recording()?.rehearsal ?? null;
   const line = openPictureLine(settings.frameRate, account, nowUs, (arrival) =>
-    notes()?.trace.arrived(arrival),
+    notes()?.trace.frames[role].arrived(arrival),
   );
   const following = openFollowing(settings, options.pointer, options.onRegion);
   const giveWay = openGivingWay(nowUs);
@@ -72,7 +72,7 @@ export function openVideoTrack(options: Options): VideoTrack {
     ...{ recording: line.recording, startUs: line.startUs, onLost: line.lost },
     onPacket: (times) => {
       account.encoded(times.composeMs + times.encodeMs);
-      notes()?.trace.packet(times);
+      notes()?.trace.frames[role].packet(times);
     },
     onFree: () => pump(),
     onRecovery: (recovery) => {
@@ -93,7 +93,7 @@ export function openVideoTrack(options: Options): VideoTrack {
       pump();
     },
   });
-  const encoding = openEncoding({ source, writer, following, settings, nowUs, notes });
+  const encoding = openEncoding({ role, source, writer, following, settings, nowUs, notes });
   const held = () => {
     const newest = source.newest();
     return newest && { timestampUs: newest.timestamp };
@@ -152,11 +152,12 @@ type EncodingOptions = {
   following: Following;
   settings: VideoSettings;
   nowUs: () => number;
+  role: 'screen' | 'camera';
   notes: () => RehearsalNotes | null;
 };
 
 /** Gives pictures to the writer, and keeps the last one for as long as it may have to be shown again. */
-function openEncoding({ source, writer, following, settings, nowUs, notes }: EncodingOptions) {
+function openEncoding({ role, source, writer, following, settings, nowUs, notes }: EncodingOptions) {
   const keys = openKeyRhythm(settings);
   const encoded = openRecentRate();
   let shown: VideoFrame | null = null;
@@ -167,14 +168,16 @@ function openEncoding({ source, writer, following, settings, nowUs, notes }: Enc
   const encode = (act: PacingAct) => {
     if (act.act === 'wait') return;
     const newest = source.newest();
-    if (act.act === 'encode') notes()?.trace.given(act.tUs);
-    else notes()?.trace.repeated(act.tUs);
+    const trace = notes()?.trace.frames[role];
+    if (act.act === 'encode') trace?.given(act.tUs);
+    else trace?.repeated(act.tUs);
     if (act.act === 'encode' && newest) show(newest.clone());
     const into = writer.current();
     if (!shown || !into || !sameSize(into.source, sizeOf(shown))) return;
     encoded.count(nowUs());
     const kept = following.kept(into.source, nowUs());
-    if (act.act === 'encode') notes()?.samples.offer(act.tUs, shown, into.chosen.fitted, kept);
+    if (act.act === 'encode' && role === 'screen')
+      notes()?.samples.offer(act.tUs, shown, into.chosen.fitted, kept);
     into.encode(shown, {
       tUs: act.tUs,
       keyFrame: keys.isDue(act.tUs, into),

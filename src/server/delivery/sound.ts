@@ -5,12 +5,7 @@ import { levellingFilter, levellingForecast } from '@/core/commands/levelling-fi
 import { seconds } from '@/core/commands/seconds';
 import { soundEncoderArgs } from '@/core/commands/sound-encoder';
 import { rawMix, soundPieceArgs } from '@/core/commands/sound-graph';
-import {
-  type Levelled,
-  type Levelling,
-  levelledAgain,
-  levelling,
-} from '@/core/deliver/levelling';
+import { type Levelled, type Levelling, levelledAgain, levelling } from '@/core/deliver/levelling';
 import type { PlannedSound } from '@/core/deliver/plan';
 import { decode, ffmpeg } from '../media/ffmpeg';
 import { measureLoudness, measureProgramme } from '../media/measure';

@@ -3,27 +3,15 @@
 import type { Page } from '@playwright/test';
 import { launch, withProfile } from '../../tests/support/browser';
 import { bench, percentile, quick } from './bench';
+import { PAINTS, watchPaints } from './paints';
 
 const STEPS = quick ? 60 : 240;
-
-/** From an event to the frame in which what it changes is painted, while something is drawn to and fro. In the page. */
-const watch = (selector: string, event: string) => `
-  window.__paints = [];
-  document.querySelector('${selector}').addEventListener('${event}', () => {
-    const began = performance.now();
-    requestAnimationFrame(() => {
-      const channel = new MessageChannel();
-      channel.port1.onmessage = () => window.__paints.push(performance.now() - began);
-      channel.port2.postMessage(null);
-    });
-  }, true);
-`;
 
 async function dragBitrate(page: Page): Promise<number[]> {
   await page.getByRole('tab', { name: /^Encode/ }).click();
   const slider = page.getByRole('slider', { name: 'Bitrate' });
   await slider.waitFor();
-  await page.evaluate(watch('.bitrate-track', 'mousemove'));
+  await page.evaluate(watchPaints('.bitrate-track', 'mousemove'));
   const [thumb, box] = [
     await slider.boundingBox(),
     await page.locator('.bitrate-track .ant-slider').boundingBox(),
@@ -37,7 +25,7 @@ async function dragBitrate(page: Page): Promise<number[]> {
     await page.mouse.move(box.x + share * box.width, y);
   }
   await page.mouse.up();
-  return page.evaluate<number[]>('window.__paints');
+  return page.evaluate<number[]>(PAINTS);
 }
 
 /** A region is drawn over the live picture, in a circle and to all sides. */
@@ -47,7 +35,7 @@ async function dragRegion(page: Page): Promise<number[]> {
   const region = page.getByRole('group', { name: /^Region / });
   const box = await region.boundingBox();
   if (!box) throw new Error('There is no region.');
-  await page.evaluate(watch('.region-shade', 'pointermove'));
+  await page.evaluate(watchPaints('.region-shade', 'pointermove'));
   const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
   await page.mouse.move(x, y);
   await page.mouse.down();
@@ -56,7 +44,7 @@ async function dragRegion(page: Page): Promise<number[]> {
     await page.mouse.move(x + 40 * Math.cos(turn), y + 25 * Math.sin(turn));
   }
   await page.mouse.up();
-  const paints = await page.evaluate<number[]>('window.__paints');
+  const paints = await page.evaluate<number[]>(PAINTS);
   await page.getByText('Full frame', { exact: true }).click();
   return paints;
 }

@@ -1,6 +1,6 @@
 import { scaleLinear } from 'd3-scale';
 import { WARM_UP_US } from '@/core/rehearsal/figures';
-import { shownFate } from '@/core/rehearsal/frame-text';
+import { type ShownFate, shownFate } from '@/core/rehearsal/frame-text';
 import { budgetMs, type FrameMark, type RehearsalTrace, workMs } from '@/core/rehearsal/frame-trace';
 import type { StripWindow } from '@/core/rehearsal/strip-window';
 
@@ -9,6 +9,8 @@ const WARM_UP = 'warm-up';
 
 /** Heights of the strip's parts, px. */
 export const STRIP = { height: 196, top: 18, ground: 168, axis: 182 };
+
+const GROUND = STRIP.ground;
 
 type Colours = Record<'river' | 'amber' | 'clay' | 'ink' | 'ink-2' | 'ink-3' | 'sunken' | 'paper', string>;
 
@@ -50,10 +52,18 @@ export function drawStrip(pen: CanvasRenderingContext2D, strip: Strip, colours: 
   drawSpells(pen, trace, x, colours);
   const step = x(window.fromUs + budget * 1000) - x(window.fromUs);
   const thick = Math.max(1, Math.min(9, step * 0.7));
+  const marks = new Map<ShownFate, Map<number, Mark>>();
   for (const frame of frames) {
     if (frame.tUs < window.fromUs - 1e5 || frame.tUs > window.toUs + 1e5) continue;
-    drawFrame(pen, frame, x(frame.tUs), y(workMs(frame)), thick, budget, colours);
+    const fate = shownFate(frame, budget);
+    const columns = marks.get(fate) ?? new Map<number, Mark>();
+    marks.set(fate, columns);
+    // Of several frames in one column of pixels the highest is seen.
+    const column = Math.round(x(frame.tUs));
+    const mark = { x: step < 1 ? column : x(frame.tUs), y: y(workMs(frame)), thick };
+    if (mark.y <= (columns.get(column)?.y ?? Number.POSITIVE_INFINITY)) columns.set(column, mark);
   }
+  drawMarks(pen, marks, colours);
   drawBudget(pen, y(budget), budget, width, colours);
   drawAxis(pen, x, width, colours);
   const frame = frames[selected];
@@ -70,64 +80,79 @@ export function drawStrip(pen: CanvasRenderingContext2D, strip: Strip, colours: 
   pen.fill();
 }
 
-function drawFrame(
-  pen: CanvasRenderingContext2D,
-  frame: FrameMark,
-  x: number,
-  y: number,
-  thick: number,
-  budget: number,
-  colours: Colours,
-): void {
-  const { ground } = STRIP;
-  switch (shownFate(frame, budget)) {
-    case 'on-time':
-      pen.fillStyle = colours.river;
-      pen.fillRect(x - thick / 2, Math.min(y, ground - 3), thick, ground - Math.min(y, ground - 3));
-      return;
-    case 'late':
-      pen.fillStyle = colours.amber;
-      pen.fillRect(x - thick / 2, y, thick, ground - y);
-      // A shoulder: late is told by shape as well.
+/** A mark of one frame: where it is, how high its work reaches, how thick it is. */
+type Mark = { x: number; y: number; thick: number };
+
+type Look = { colour: keyof Colours; draw: (pen: CanvasRenderingContext2D, mark: Mark) => void };
+
+/** What the marks of one fate look like: told by shape as well as by colour. Lines only add to the pen's path, which is stroked at once. */
+const LOOKS: Record<ShownFate, Look> = {
+  'on-time': {
+    colour: 'river',
+    draw: (pen, { x, y, thick }) => {
+      const top = Math.min(y, GROUND - 3);
+      pen.fillRect(x - thick / 2, top, thick, GROUND - top);
+    },
+  },
+  late: {
+    colour: 'amber',
+    draw: (pen, { x, y, thick }) => {
+      pen.fillRect(x - thick / 2, y, thick, GROUND - y);
+      // A shoulder.
       pen.fillRect(x - thick / 2 - 1.5, y, thick + 3, 2.5);
-      return;
-    case 'unchanged':
-      pen.fillStyle = colours['ink-3'];
-      pen.fillRect(x - thick / 2, ground - 7, thick, 7);
-      return;
-    case 'skipped':
-      pen.fillStyle = colours['ink-2'];
-      pen.fillRect(x - thick / 2, ground - 2, thick, 2);
-      return;
-    case 'dropped':
-      pen.strokeStyle = colours.clay;
-      pen.lineWidth = 1.6;
-      pen.beginPath();
+    },
+  },
+  unchanged: {
+    colour: 'ink-3',
+    draw: (pen, { x, thick }) => pen.fillRect(x - thick / 2, GROUND - 7, thick, 7),
+  },
+  skipped: {
+    colour: 'ink-2',
+    draw: (pen, { x, thick }) => pen.fillRect(x - thick / 2, GROUND - 2, thick, 2),
+  },
+  dropped: {
+    colour: 'clay',
+    draw: (pen, { x }) => {
       pen.moveTo(x - 3, 6);
       pen.lineTo(x + 3, 12);
       pen.moveTo(x + 3, 6);
       pen.lineTo(x - 3, 12);
-      pen.stroke();
-      dashedStem(pen, x, 14);
-      return;
-    case 'missed':
-      pen.strokeStyle = colours.clay;
-      pen.lineWidth = 1.6;
-      pen.beginPath();
+      dashedStem(pen, x);
+    },
+  },
+  missed: {
+    colour: 'clay',
+    draw: (pen, { x }) => {
+      pen.moveTo(x + 3.5, 9);
       pen.arc(x, 9, 3.5, 0, 2 * Math.PI);
-      pen.stroke();
-      dashedStem(pen, x, 14);
+      dashedStem(pen, x);
+    },
+  },
+};
+
+/** Its dashes are parts of the path: a pen that dashes takes several times as long. */
+function dashedStem(pen: CanvasRenderingContext2D, x: number): void {
+  for (let y = 14; y < GROUND; y += 7) {
+    pen.moveTo(x, y);
+    pen.lineTo(x, Math.min(y + 4, GROUND));
   }
 }
 
-function dashedStem(pen: CanvasRenderingContext2D, x: number, from: number): void {
-  pen.save();
-  pen.setLineDash([4, 3]);
-  pen.beginPath();
-  pen.moveTo(x, from);
-  pen.lineTo(x, STRIP.ground);
-  pen.stroke();
-  pen.restore();
+/** Fate by fate, so that the colour changes seldom: thousands of marks are drawn within a frame of the display. */
+function drawMarks(
+  pen: CanvasRenderingContext2D,
+  marks: ReadonlyMap<ShownFate, ReadonlyMap<number, Mark>>,
+  colours: Colours,
+): void {
+  pen.lineWidth = 1.6;
+  for (const [fate, columns] of marks) {
+    const { colour, draw } = LOOKS[fate];
+    pen.strokeStyle = colours[colour];
+    pen.fillStyle = colours[colour];
+    pen.beginPath();
+    for (const mark of columns.values()) draw(pen, mark);
+    pen.stroke();
+  }
 }
 
 /** The first second, which counts for nothing. */

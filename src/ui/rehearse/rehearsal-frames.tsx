@@ -69,11 +69,7 @@ function TrackFrames({ of, trace, film, size, children }: TrackProps) {
   // The worst frame says most: it is selected until somebody selects another.
   const at = Math.min(selected ?? worst(frames), frames.length - 1);
   const held = trace.longTasks.length > 0 || trace.writes.some(({ ms }) => ms > budget);
-  const counts = new Map<ShownFate, number>();
-  for (const frame of judgedFrames(trace)) {
-    const fate = shownFate(frame, budget);
-    counts.set(fate, (counts.get(fate) ?? 0) + 1);
-  }
+  const counts = useMemo(() => countsOf(trace), [trace]);
   return (
     <Row gutter={22} style={{ marginTop: 12 }} wrap={false}>
       <Col flex="auto" className="grow">
@@ -98,6 +94,16 @@ function TrackFrames({ of, trace, film, size, children }: TrackProps) {
       </Col>
     </Row>
   );
+}
+
+/** How many frames of each fate there were after the warm-up. */
+function countsOf(trace: RehearsalTrace): ReadonlyMap<ShownFate, number> {
+  const counts = new Map<ShownFate, number>();
+  for (const frame of judgedFrames(trace)) {
+    const fate = shownFate(frame, budgetMs(trace));
+    counts.set(fate, (counts.get(fate) ?? 0) + 1);
+  }
+  return counts;
 }
 
 const isJudged = ({ tUs, fate }: FrameMark): boolean => tUs > WARM_UP_US && fate === 'recorded';

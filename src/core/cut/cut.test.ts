@@ -12,9 +12,10 @@ import {
   stepTitle,
   whereSeen,
 } from './cut';
-import { join, keep, moveEnd, moveStep, remove, split } from './edits';
+import { join, keep, moveEnd, remove, split } from './edits';
 import { headsAndTails } from './heads-and-tails';
 import { begin, push, redo, undo } from './history';
+import { moveStep } from './whole-steps';
 
 const step = (id: string, pieces: Piece[]) => ({
   id: id as StepId,

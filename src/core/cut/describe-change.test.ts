@@ -2,7 +2,8 @@ import { expect, test } from 'vitest';
 import { newStepId, newTakeId } from '../base/ids';
 import { type Cut, defaultCut } from './cut';
 import { describeChange, isReplaced } from './describe-change';
-import { join, moveStep, remove, setGains, setLayout, setTitle, split } from './edits';
+import { join, remove, setGains, setLayout, setTitle, split } from './edits';
+import { moveStep } from './whole-steps';
 
 const gains = { voiceDb: 0, appSoundDb: 0 };
 const whole = (): Cut =>

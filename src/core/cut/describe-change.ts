@@ -21,6 +21,8 @@ export function describeChange(before: Cut, after: Cut): string {
   if (sameValue(before.steps, after.steps)) return 'Saved again';
   if (isReplaced(before, after)) return 'Replaced by another take';
   const [old, now] = [before.steps, after.steps];
+  const again = recordedAgain(before, after);
+  if (again) return `Replaced the take of ${quoted(after, again)}`;
   const shorterUs = cutLengthUs(before) - cutLengthUs(after);
   const lengths = lengthChange(shorterUs);
   if (now.length > old.length && shorterUs === 0) {
@@ -49,6 +51,16 @@ export function describeChange(before: Cut, after: Cut): string {
   if (!sameValue(was?.layout, first.layout)) return `Changed the layout of ${quoted(after, first)}`;
   if (!sameValue(was?.gains, first.gains)) return `Changed the sound of ${quoted(after, first)}`;
   return `Changed ${quoted(after, first)}`;
+}
+
+/** The one step that shows none of the takes that it showed before. */
+function recordedAgain(before: Cut, after: Cut): Step | undefined {
+  const changed = after.steps.filter((step, i) => !sameValue(step.pieces, before.steps[i]?.pieces));
+  const [step] = changed;
+  const was = before.steps.find(({ id }) => id === step?.id);
+  if (!step || !was || changed.length > 1 || before.steps.length !== after.steps.length) return undefined;
+  const shown = new Set(was.pieces.map(({ take }) => take));
+  return step.pieces.some(({ take }) => shown.has(take)) ? undefined : step;
 }
 
 /** Under a second, tenths say more than a clock. */

@@ -122,13 +122,3 @@ export const setLayout = (cut: Cut, id: StepId, layout: Layout): Cut => changeSt
 export const setGains = (cut: Cut, id: StepId, gains: Gains): Cut => changeStep(cut, id, { gains });
 export const setTitle = (cut: Cut, id: StepId, title: string): Cut =>
   changeStep(cut, id, { title: title.slice(0, 200) });
-
-/** Puts a step before another; null: at the end. */
-export function moveStep(cut: Cut, id: StepId, before: StepId | null): Cut {
-  const step = cut.steps.find((each) => each.id === id);
-  if (!step || id === before) return cut;
-  const others = cut.steps.filter((each) => each.id !== id);
-  const index = before === null ? others.length : others.findIndex((each) => each.id === before);
-  if (index < 0) return cut;
-  return { ...cut, steps: [...others.slice(0, index), step, ...others.slice(index)] };
-}

@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { StepId } from '../base/ids';
-import { Cut, defaultCut, gainsOf } from '../cut/cut';
+import { newStepId, StepId } from '../base/ids';
+import { Cut, defaultCut, gainsOf, type Step } from '../cut/cut';
+import { pieceOfTake } from '../cut/whole-steps';
 import type { TakePage } from './take-page';
 
 /** Everything the Edit stage needs. Plain data: it crosses from server to browser. */
@@ -35,6 +36,14 @@ export const cutOfTake = (take: TakePage): Cut =>
     camera: take.rig.camera?.place ?? null,
     gains: gainsOf(take.rig),
   });
+
+/** A take as a step of its own. @param trimmed the stretch of it that is worth showing; null for all of it */
+export function stepOfTake(take: TakePage, trimmed: { inUs: number; outUs: number } | null): Step {
+  const [step] = cutOfTake(take).steps;
+  if (!step) throw new RangeError('A cut has at least one step.');
+  const piece = pieceOfTake({ id: take.id, durationUs: take.durationUs ?? 0 }, trimmed);
+  return { ...step, id: newStepId(), pieces: [piece] };
+}
 
 export const CutSave = z.object({ cut: Cut, revision: z.int().min(0) });
 export type CutSave = z.infer<typeof CutSave>;

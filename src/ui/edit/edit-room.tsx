@@ -1,18 +1,20 @@
 'use client';
 
+import { useRouter } from 'next/navigation';
 import { type RefObject, useEffect, useRef, useState } from 'react';
-import type { StepId } from '@/core/base/ids';
+import { newStepId, type StepId } from '@/core/base/ids';
 import { at, type Cut, cutLengthUs, placedSteps, whereSeen } from '@/core/cut/cut';
+import { insertStep } from '@/core/cut/whole-steps';
 import { isSoundOnly } from '@/core/rig/picture-source';
-import { type CutVersionView, cutOfTake, type EditPage } from '@/core/views/edit-page';
+import { type CutVersionView, cutOfTake, type EditPage, stepOfTake } from '@/core/views/edit-page';
 import { playerTake } from '@/player/files';
 import type { PlayerState } from '@/player/player';
 import { useRoom } from '../lesson/lesson-room';
-import { PageLink } from '../page/page-link';
 import { usePeaks } from '../player/peaks';
 import { usePlayer } from '../player/use-player';
 import { usePlayerKeys } from '../player/use-player-keys';
 import { fetchJson } from '../wire/fetch-json';
+import { AddTake } from './add-take';
 import { EditStrip } from './edit-strip';
 import { EditVerdict } from './edit-verdict';
 import { StepLook } from './step-look';
@@ -21,7 +23,8 @@ import { TakeChoice } from './take-choice';
 import { Transport } from './transport';
 import { type CutKeeper, useCut } from './use-cut';
 import { useEdits, useEndDrag } from './use-edits';
-import { useProposed } from './use-proposed';
+import { trimmedTake, useProposed } from './use-proposed';
+import { useRecordedAgain } from './use-recorded-again';
 import { Versions } from './versions';
 
 const USUAL_RATE = { num: 30, den: 1 };
@@ -30,6 +33,7 @@ const USUAL_RATE = { num: 30, den: 1 };
 export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const { takes } = page;
   const { lesson } = useRoom();
+  const router = useRouter();
   const keeper = useCutOfRoom(page);
   const { cut } = keeper;
   const frame = useRef<HTMLDivElement>(null);
@@ -38,6 +42,8 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const proposed = useProposed(cut, takes, peaks);
   const edits = useEdits(keeper, player, shown, proposed);
   const onEnd = useEndDrag(keeper, takes);
+  const trimmed = (one: EditPage['takes'][number]) => trimmedTake(one, peaks.get(one.id));
+  useRecordedAgain(keeper, edits, takes, trimmed, (id) => peaks.has(id));
   const lengthUs = cutLengthUs(cut);
   const positionUs = Math.min(state.positionUs, lengthUs);
   const { step } = at(cut, positionUs);
@@ -56,7 +62,22 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         failure={state.failure}
         onTrim={edits.trim}
       />
-      <StepsList {...{ keeper, goTo, here: step.id }} edit={(make) => edits.edit(make, positionUs)}>
+      <StepsList
+        {...{ keeper, goTo, here: step.id }}
+        edit={(make) => edits.edit(make, positionUs)}
+        add={
+          <AddTake
+            {...{ takes, trimmed }}
+            onAdd={(one) =>
+              edits.edit(
+                (now) => insertStep(now, positionUs, stepOfTake(one, trimmed(one)), newStepId()),
+                positionUs,
+              )
+            }
+            onRecord={() => void keeper.flush().then(() => router.push(`/lessons/${lesson.id}/record`))}
+          />
+        }
+      >
         <TakeChoice takes={takes} cut={cut} onChoose={(one) => edits.edit(() => cutOfTake(one), 0)} />
         <Versions
           lesson={lesson.id}
@@ -81,9 +102,6 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         />
         <Transport {...{ player, state, positionUs, lengthUs, rate, keeper, edits }} />
       </section>
-      <p className="sr-only">
-        <PageLink href={`/lessons/${lesson.id}/record`}>Record another take</PageLink>
-      </p>
     </main>
   );
 }

@@ -2,6 +2,8 @@
 
 import { Button } from 'antd';
 import { useRouter } from 'next/navigation';
+import { useEffect } from 'react';
+import type { TakeId } from '@/core/base/ids';
 import { cutOfTake, type EditPage } from '@/core/views/edit-page';
 import { useRoom } from '../lesson/lesson-room';
 import { ButtonLink } from '../page/button-link';
@@ -9,6 +11,31 @@ import { Verdict } from '../page/verdict';
 import { fetchJson } from '../wire/fetch-json';
 import { useTold } from '../wire/use-told';
 import { EditRoom } from './edit-room';
+import { useAgainParams } from './use-recorded-again';
+
+const LOOK_AGAIN_MS = 1000;
+
+/** Until a take that was recorded for a step has arrived. */
+function AwaitedTake({ take }: { take: TakeId }) {
+  const { lesson } = useRoom();
+  const router = useRouter();
+  useEffect(() => {
+    const timer = setInterval(() => router.refresh(), LOOK_AGAIN_MS);
+    return () => clearInterval(timer);
+  }, [router]);
+  return (
+    <main>
+      <Verdict
+        kind="good"
+        sentence="The new take is on its way to the studio."
+        detail="It takes its step’s place as soon as it has arrived."
+      >
+        <ButtonLink href={`/takes/${take}`}>Show the take</ButtonLink>
+        <ButtonLink href={`/lessons/${lesson.id}/edit`}>Edit without it</ButtonLink>
+      </Verdict>
+    </main>
+  );
+}
 
 /** Edit: the steps, the picture, the time strip. */
 export function EditStage({ page }: { page: EditPage }) {
@@ -17,6 +44,9 @@ export function EditStage({ page }: { page: EditPage }) {
   const told = useTold();
   const there = new Set<string>(page.takes.map(({ id }) => id));
   const missing = page.cut?.steps.flatMap(({ pieces }) => pieces).find(({ take }) => !there.has(take));
+  const again = useAgainParams();
+  // A take that was just stopped is still on its way to the studio.
+  if (again && page.cut && !there.has(again.take)) return <AwaitedTake take={again.take} />;
   if (page.cut && !missing) return <EditRoom key={page.revision} page={{ ...page, cut: page.cut }} />;
   const change = async (work: Promise<unknown>) => {
     if (await told(work)) router.refresh();

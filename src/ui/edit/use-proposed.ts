@@ -9,6 +9,16 @@ import type { Range } from './range';
 /** So little is not worth a proposal. */
 const LEAST_GAINED_US = 200_000;
 
+/** What is left of a take without head and tail; null where nothing would be gained, or its waveform is not there. */
+export function trimmedTake(
+  { marksUs, durationUs }: EditPage['takes'][number],
+  peaks: TakePeaks | undefined,
+): { inUs: number; outUs: number } | null {
+  if (!peaks?.tracks.voice) return null;
+  const voice = { perSecond: peaks.perSecond, values: peaks.tracks.voice };
+  return headsAndTails(voice, marksUs, durationUs ?? 0);
+}
+
 /** What would be left without head and tail, which are looked for in what the cut still shows of the take at both ends. */
 export function useProposed(
   cut: Cut,
@@ -18,10 +28,8 @@ export function useProposed(
   return useMemo(() => {
     const [first, last] = [cut.steps[0]?.pieces[0], cut.steps.at(-1)?.pieces.at(-1)];
     const take = takes.find(({ id }) => id === first?.take);
-    const own = take && peaks.get(take.id);
-    if (!first || !last || !take || !own?.tracks.voice || last.take !== take.id) return null;
-    const sound = { perSecond: own.perSecond, values: own.tracks.voice };
-    const found = headsAndTails(sound, take.marksUs, take.durationUs ?? 0);
+    if (!first || !last || !take || last.take !== take.id) return null;
+    const found = trimmedTake(take, peaks.get(take.id));
     if (!found) return null;
     const fromUs = whereSeen(cut, take.id, found.inUs) ?? 0;
     const toUs = whereSeen(cut, take.id, found.outUs) ?? cutLengthUs(cut);

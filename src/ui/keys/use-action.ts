@@ -53,6 +53,8 @@ function isForOthers(event: KeyboardEvent): boolean {
     )
   )
     return true;
+  // What was picked up to be moved by arrows.
+  if (target.closest('[aria-roledescription="sortable"][aria-pressed="true"]')) return true;
   if (event.key === ' ' || event.key === 'Enter') return target.closest('button, a, input, summary') !== null;
   return event.key.startsWith('Arrow') && target.closest('input') !== null;
 }

@@ -1,10 +1,11 @@
 'use client';
 
 import { useSelector } from '@xstate/react';
-import { Col, Flex, Row } from 'antd';
+import { Alert, Col, Flex, Row } from 'antd';
 import dynamic from 'next/dynamic';
-import { useRouter } from 'next/navigation';
+import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useRef } from 'react';
+import { StepId } from '@/core/base/ids';
 import type { MediaRole } from '@/recorder/messages';
 import type { Session } from '@/recorder/session';
 import { useRoom, useSourceStates } from '../lesson/lesson-room';
@@ -35,6 +36,7 @@ export function RecordStage() {
 function Recording({ session }: { session: Session }) {
   const { lesson, rig } = useRoom();
   const [finding] = useFindings();
+  const again = useStepAgain();
   const snapshot = useSelector(session.actor, (state) => state);
   const { context } = snapshot;
   const taking = snapshot.matches('taking');
@@ -66,6 +68,15 @@ function Recording({ session }: { session: Session }) {
           {taking && <RecordingSign paused={snapshot.matches({ taking: 'paused' })} />}
         </Verdict>
         <SmallScreen stage="Record" />
+        {again && (
+          <Alert
+            type="info"
+            showIcon
+            style={{ marginTop: 10 }}
+            title={`${again.title} is recorded again: after Stop, the new take stands in its place.`}
+            action={<ButtonLink href={`/lessons/${lesson.id}/edit`}>Keep the old one</ButtonLink>}
+          />
+        )}
         <Row gutter={[20, 14]} style={{ marginTop: 12 }}>
           <Col className="stack" xs={{ flex: '100%' }} md={{ flex: '1 1 0' }}>
             <LivePicture>
@@ -95,6 +106,13 @@ function Recording({ session }: { session: Session }) {
   );
 }
 
+/** The step that is recorded again, where Edit sent somebody here for one. */
+function useStepAgain(): { id: StepId; title: string } | null {
+  const params = useSearchParams();
+  const id = StepId.safeParse(params?.get('step'));
+  return id.success ? { id: id.data, title: params?.get('title') ?? 'A step' } : null;
+}
+
 function RecordingSign({ paused }: { paused: boolean }) {
   return (
     <span className="row clay fig">
@@ -117,6 +135,7 @@ function useAfterStop(session: Session, isAwaited: boolean): (go: () => void) =>
   );
   const goAfterStop = useRef<(() => void) | null>(null);
   const { afterStop } = rig;
+  const step = useStepAgain()?.id ?? null;
   useEffect(() => {
     if (!stoppedTake) return;
     leaves('set-up');
@@ -128,9 +147,10 @@ function useAfterStop(session: Session, isAwaited: boolean): (go: () => void) =>
       return;
     }
     if (afterStop === 'next-take' || isAwaited) session.actor.send({ type: 'AGAIN' });
+    else if (step) router.push(`/lessons/${lesson.id}/edit?step=${step}&take=${stoppedTake}`);
     else if (afterStop === 'hand-over') router.push(`/lessons/${lesson.id}/hand-over?take=${stoppedTake}`);
     else router.push(`/takes/${stoppedTake}${afterStop === 'plain-video' ? '?then=plain' : ''}`);
-  }, [stoppedTake, router, afterStop, isAwaited, session, lesson.id, leaves]);
+  }, [stoppedTake, router, afterStop, isAwaited, session, lesson.id, leaves, step]);
 
   return (go) => {
     goAfterStop.current = go;

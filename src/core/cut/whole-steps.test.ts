@@ -1,0 +1,99 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { cutWithTakes } from '../../../tests/support/made-up';
+import { newStepId, newTakeId } from '../base/ids';
+import { type Cut, cutLengthUs, type Piece, placedPieces, type Step, stepLengthUs } from './cut';
+import { remove } from './edits';
+import { duplicateStep, insertStep, moveStep, pieceOfTake, removeSteps, replaceStep } from './whole-steps';
+
+const cuts = cutWithTakes.map(
+  ({ cut }): Cut => ({ ...cut, steps: cut.steps.map((step) => ({ ...step, id: newStepId() })) }),
+);
+const take = newTakeId();
+const another: Piece = { take, inUs: 400_000, outUs: 2_900_000 };
+
+/** A cut and a place in it, its ends as well. */
+const places = cuts.chain((cut) =>
+  fc.record({ cut: fc.constant(cut), us: fc.integer({ min: 0, max: cutLengthUs(cut) }) }),
+);
+/** A cut and one of its steps. */
+const stepsOf = cuts.chain((cut) =>
+  fc.record({ cut: fc.constant(cut), step: fc.constantFrom(...cut.steps) }),
+);
+
+const added = (like: Step): Step => ({ ...like, id: newStepId(), title: '', pieces: [another] });
+const first = ({ steps }: Cut) => steps[0] as Step;
+/** What is seen, as stretches of takes; neighbours that go on are one. */
+function seen(cut: Cut): string[] {
+  const all: Piece[] = [];
+  for (const { piece } of placedPieces(cut)) {
+    const before = all.at(-1);
+    if (before?.take === piece.take && before.outUs === piece.inUs) before.outUs = piece.outUs;
+    else all.push({ ...piece });
+  }
+  return all.map(({ take: of, inUs, outUs }) => `${of} ${inUs} ${outUs}`);
+}
+
+describe('whole steps', () => {
+  it('are inserted at any place: lengths add up, the step lies there, and removing it gives the old video back', () => {
+    fc.assert(
+      fc.property(places, ({ cut, us }) => {
+        const step = added(first(cut));
+        const next = insertStep(cut, us, step, newStepId());
+        const longerUs = stepLengthUs(step);
+        expect(cutLengthUs(next)).toBe(cutLengthUs(cut) + longerUs);
+        const placed = placedPieces(next).find(({ piece }) => piece.take === take);
+        expect(placed).toMatchObject({ startUs: us, endUs: us + longerUs });
+        expect(seen(remove(next, us, us + longerUs))).toEqual(seen(cut));
+        expect(new Set(next.steps.map(({ id }) => id)).size).toBe(next.steps.length);
+      }),
+    );
+  });
+
+  it('are duplicated right after themselves, without their name', () => {
+    fc.assert(
+      fc.property(stepsOf, ({ cut, step }) => {
+        const next = duplicateStep(cut, step.id, newStepId());
+        const copy = next.steps[next.steps.findIndex(({ id }) => id === step.id) + 1];
+        expect(copy).toEqual({ ...step, id: copy?.id, title: '' });
+        expect(cutLengthUs(next)).toBe(cutLengthUs(cut) + stepLengthUs(step));
+      }),
+    );
+  });
+
+  it('are replaced in their place: everything but their pieces stays, and edits of others commute with it', () => {
+    fc.assert(
+      fc.property(stepsOf, ({ cut, step }) => {
+        const next = replaceStep(cut, step.id, [another]);
+        expect(next.steps.map(({ pieces: _, ...rest }) => rest)).toEqual(
+          cut.steps.map(({ pieces: _, ...rest }) => rest),
+        );
+        const other = cut.steps.find(({ id }) => id !== step.id);
+        if (!other) return;
+        expect(removeSteps(next, [other.id])).toEqual(
+          replaceStep(removeSteps(cut, [other.id]), step.id, [another]),
+        );
+        expect(moveStep(next, other.id, null)).toEqual(
+          replaceStep(moveStep(cut, other.id, null), step.id, [another]),
+        );
+      }),
+    );
+  });
+
+  it('are removed, several at once, and never all of them', () => {
+    fc.assert(
+      fc.property(cuts, (cut) => {
+        const ids = cut.steps.map(({ id }) => id);
+        expect(() => removeSteps(cut, ids)).toThrow('No step of the video would be left.');
+        expect(removeSteps(cut, ids.slice(1)).steps).toEqual([first(cut)]);
+        expect(removeSteps(cut, [])).toBe(cut);
+      }),
+    );
+  });
+});
+
+it('a take is shown from its first word to its last, or whole where nothing is known', () => {
+  const whole = { id: take, durationUs: 5_000_000 };
+  expect(pieceOfTake(whole, null)).toEqual({ take, inUs: 0, outUs: 5_000_000 });
+  expect(pieceOfTake(whole, { inUs: 400_000, outUs: 2_900_000 })).toEqual(another);
+});

@@ -1,0 +1,92 @@
+'use client';
+
+import { HolderOutlined, MoreOutlined } from '@ant-design/icons';
+import { useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { Button, Dropdown, Input, type MenuProps } from 'antd';
+import { clockText } from '@/core/base/figures';
+import type { Step } from '@/core/cut/cut';
+import { layoutName } from '@/core/layout/layout-kinds';
+
+/** What can be done with a whole step. */
+export type StepAct = 'again' | 'duplicate' | 'join' | 'delete';
+
+type Props = {
+  step: Step;
+  /** Its own, or its place in the order. */
+  title: string;
+  number: number;
+  /** How many steps there are. */
+  of: number;
+  lengthUs: number;
+  isHere: boolean;
+  onGo: () => void;
+  onTitle: (title: string) => void;
+  onAct: (act: StepAct) => void;
+};
+
+/** A step in the list: its handle, its place, its title, how it looks, how long it is, and what can be done with it. */
+export function StepRow({ step, title, number, of, lengthUs, isHere, onGo, onTitle, onAct }: Props) {
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } =
+    useSortable({ id: step.id });
+  return (
+    <li
+      ref={setNodeRef}
+      className={isHere ? 'on' : ''}
+      style={{
+        transform: CSS.Translate.toString(transform),
+        transition,
+        ...(isDragging && { zIndex: 1, opacity: 0.8 }),
+      }}
+    >
+      {of > 1 && (
+        <Button
+          ref={setActivatorNodeRef}
+          {...attributes}
+          {...listeners}
+          type="text"
+          size="small"
+          className="handle"
+          icon={<HolderOutlined />}
+          aria-label={`Move ${title}`}
+        />
+      )}
+      <Button
+        shape="circle"
+        color={isHere ? 'primary' : 'default'}
+        variant={isHere ? 'filled' : 'outlined'}
+        onClick={onGo}
+      >
+        <span className="fig">{number}</span>
+        <span className="sr-only">Go to {title}</span>
+      </Button>
+      <span className="grow">
+        <Input
+          variant="borderless"
+          style={{ paddingInline: 0 }}
+          aria-label={`Title of step ${number}`}
+          value={step.title}
+          placeholder={title}
+          maxLength={200}
+          onChange={({ target }) => onTitle(target.value)}
+        />
+        <span className="small mute">{layoutName(step.layout)}</span>
+      </span>
+      <span className="fig">{clockText(lengthUs)}</span>
+      <Dropdown
+        trigger={['click']}
+        menu={{ items: itemsFor(number, of), onClick: ({ key }) => onAct(key as StepAct) }}
+      >
+        <Button type="text" size="small" icon={<MoreOutlined />} aria-label={`More for ${title}`} />
+      </Dropdown>
+    </li>
+  );
+}
+
+const itemsFor = (number: number, of: number): NonNullable<MenuProps['items']> => [
+  { key: 'again' satisfies StepAct, label: 'Record this step again' },
+  { key: 'duplicate' satisfies StepAct, label: 'Duplicate' },
+  { key: 'join' satisfies StepAct, label: 'Join to the step before', disabled: number === 1 },
+  { type: 'divider' },
+  { key: 'delete' satisfies StepAct, label: 'Delete', danger: true, disabled: of === 1 },
+];

@@ -44,7 +44,7 @@ export function AddTake(props: {
         },
       }}
     >
-      <Button size="small" icon={<PlusOutlined />}>
+      <Button size="small" icon={<PlusOutlined />} aria-label="Add a take">
         Add
       </Button>
     </Dropdown>

@@ -73,7 +73,7 @@ function Recording({ session }: { session: Session }) {
             type="info"
             showIcon
             style={{ marginTop: 10 }}
-            title={`${again.title} is recorded again: after Stop, the new take stands in its place.`}
+            title={`You are recording “${again.title}” again. After Stop, the new take replaces it in the cut.`}
             action={<ButtonLink href={`/lessons/${lesson.id}/edit`}>Keep the old one</ButtonLink>}
           />
         )}

@@ -1,5 +1,6 @@
 'use client';
 
+import { Flex } from 'antd';
 import { useRouter } from 'next/navigation';
 import { type RefObject, useEffect, useRef, useState } from 'react';
 import { newStepId, type StepId } from '@/core/base/ids';
@@ -17,6 +18,7 @@ import { fetchJson } from '../wire/fetch-json';
 import { AddTake } from './add-take';
 import { EditStrip } from './edit-strip';
 import { EditVerdict } from './edit-verdict';
+import { Proposals } from './proposals';
 import { StepLook } from './step-look';
 import { StepsList } from './steps-list';
 import { TakeChoice } from './take-choice';
@@ -79,14 +81,17 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         }
       >
         <TakeChoice takes={takes} cut={cut} onChoose={(one) => edits.edit(() => cutOfTake(one), 0)} />
-        <Versions
-          lesson={lesson.id}
-          load={async () => {
-            await keeper.flush();
-            return fetchJson<CutVersionView[]>('GET', `/api/lessons/${lesson.id}/cut/versions`);
-          }}
-          onRestore={(restored) => edits.edit(() => restored, 0)}
-        />
+        <Flex gap={8} wrap>
+          <Proposals {...{ cut, takes, peaks, rate, edits, player, shown }} />
+          <Versions
+            lesson={lesson.id}
+            load={async () => {
+              await keeper.flush();
+              return fetchJson<CutVersionView[]>('GET', `/api/lessons/${lesson.id}/cut/versions`);
+            }}
+            onRestore={(restored) => edits.edit(() => restored, 0)}
+          />
+        </Flex>
       </StepsList>
       <Screen {...{ frame, state, positionUs }} isSoundOnly={take !== undefined && isSoundOnly(take.rig)} />
       <StepLook {...{ step, take, keeper, edits, positionUs, player, frame }} />

@@ -3,6 +3,7 @@
 import { useQueries } from '@tanstack/react-query';
 import type { ScaleLinear } from 'd3-scale';
 import { area } from 'd3-shape';
+import { useMemo } from 'react';
 import type { TakeId } from '@/core/base/ids';
 
 export type SoundTrack = 'voice' | 'app-sound';
@@ -14,8 +15,9 @@ export const SOUND_TRACKS = ['voice', 'app-sound'] as const satisfies readonly S
 export const soundColour = (track: SoundTrack) => `var(--${track === 'voice' ? 'moss' : 'heron'})`;
 
 /** The waveforms of takes, as far as they are there; those of a take that is being finished come when they are made. */
-export function usePeaks(takes: readonly TakeId[]): Map<TakeId, TakePeaks> {
+export function usePeaks(takes: readonly TakeId[]): ReadonlyMap<TakeId, TakePeaks> {
   const answers = useQueries({
+    combine: dataOf,
     queries: takes.map((take) => ({
       queryKey: ['peaks', take],
       queryFn: async (): Promise<TakePeaks> => {
@@ -27,8 +29,18 @@ export function usePeaks(takes: readonly TakeId[]): Map<TakeId, TakePeaks> {
       retryDelay: 1000,
     })),
   });
-  return new Map(takes.flatMap((take, i) => (answers[i]?.data ? [[take, answers[i].data]] : [])));
+  const ids = takes.join(' ');
+  // The same map until another waveform comes: what is found in it need not be looked for at every frame.
+  return useMemo(
+    () =>
+      new Map(
+        ids.split(' ').flatMap((take, i) => (answers[i] ? [[take as TakeId, answers[i]] as const] : [])),
+      ),
+    [ids, answers],
+  );
 }
+
+const dataOf = (answers: readonly { data: TakePeaks | undefined }[]) => answers.map(({ data }) => data);
 
 /**
  * The path of a stretch of sound, at most one point a pixel: the loudest of those that fall together.

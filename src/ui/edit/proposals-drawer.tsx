@@ -1,0 +1,117 @@
+'use client';
+
+import { Button, Drawer, Flex, Space, Table } from 'antd';
+import type { FrameRate } from '@/core/base/rational';
+import { timecodeText } from '@/core/base/timecode';
+import type { Proposal, Tightening } from '@/core/cut/proposals';
+import { NumberField } from '../fields/choices';
+
+const NAMES: Record<Proposal['kind'], string> = {
+  stumble: 'Sentence before a mark',
+  head: 'Before the first word',
+  tail: 'After the last word',
+  pause: 'Pause',
+};
+
+const lengthText = ({ fromUs, toUs }: Proposal) => `${((toUs - fromUs) / 1e6).toFixed(1)} s`;
+
+type Props = {
+  list: readonly Proposal[];
+  rate: FrameRate;
+  tightening: Tightening;
+  onTightening: (next: Tightening) => void;
+  onShow: (proposal: Proposal) => void;
+  /** Plays the joint as it would become. */
+  onPreview: (proposal: Proposal) => void;
+  onAccept: (accepted: readonly Proposal[]) => void;
+  onClose: () => void;
+};
+
+/** What could be left out, with a preview of each joint. The picture stays in sight and can be edited beside it. */
+export function ProposalsDrawer(props: Props) {
+  const { list, rate, tightening, onTightening, onShow, onPreview, onAccept, onClose } = props;
+  const sum = list.reduce((all, { fromUs, toUs }) => all + toUs - fromUs, 0);
+  return (
+    <Drawer
+      title="Proposals"
+      open
+      mask={false}
+      placement="left"
+      size={410}
+      // The picture and the strip stay in sight: what is proposed is looked at there.
+      styles={{ wrapper: { bottom: 'var(--edit-foot)' }, body: { padding: 16 } }}
+      onClose={onClose}
+    >
+      <Flex gap={24} style={{ marginBottom: 10 }}>
+        <NumberField
+          name="Pauses over"
+          unit="s"
+          value={tightening.overUs / 1e6}
+          min={0.4}
+          max={10}
+          step={0.1}
+          onChange={(seconds) => {
+            const overUs = Math.round(seconds * 1e6);
+            onTightening({ overUs, leaveUs: Math.min(tightening.leaveUs, Math.round(overUs / 2)) });
+          }}
+        />
+        <NumberField
+          name="Leave"
+          unit="s"
+          value={tightening.leaveUs / 1e6}
+          min={0.1}
+          max={tightening.overUs / 2e6}
+          step={0.1}
+          onChange={(seconds) => onTightening({ ...tightening, leaveUs: Math.round(seconds * 1e6) })}
+        />
+      </Flex>
+      <Button
+        color="primary"
+        variant="filled"
+        block
+        disabled={list.length === 0}
+        onClick={() => onAccept(list)}
+      >
+        {list.length > 0 ? `Accept all, ${(sum / 1e6).toFixed(1)} s` : 'Accept all'}
+      </Button>
+      <Table
+        style={{ marginTop: 14 }}
+        dataSource={[...list]}
+        rowKey="fromUs"
+        size="small"
+        pagination={list.length > 12 ? { pageSize: 12, showSizeChanger: false } : false}
+        locale={{ emptyText: 'Nothing to leave out: no long pause, no mark.' }}
+        columns={[
+          {
+            title: 'At',
+            key: 'at',
+            render: (_, one) => (
+              <Button type="link" size="small" style={{ padding: 0 }} onClick={() => onShow(one)}>
+                <span className="fig">{timecodeText(one.fromUs, rate)}</span>
+              </Button>
+            ),
+          },
+          { title: 'Leave out', key: 'what', render: (_, { kind }) => NAMES[kind] },
+          { title: 'Length', key: 'length', align: 'right', render: (_, one) => lengthText(one) },
+          {
+            title: <span className="sr-only">Actions</span>,
+            key: 'acts',
+            render: (_, one) => {
+              const at = timecodeText(one.fromUs, rate);
+              return (
+                <Space.Compact size="small">
+                  <Button aria-label={`Play the joint at ${at}`} onClick={() => onPreview(one)}>
+                    Play
+                  </Button>
+                  <Button aria-label={`Accept the proposal at ${at}`} onClick={() => onAccept([one])}>
+                    Accept
+                  </Button>
+                </Space.Compact>
+              );
+            },
+          },
+        ]}
+      />
+    </Drawer>
+  );
+}

@@ -15,8 +15,8 @@ const text = (ms: number) => `${ms.toFixed(ms < 10 ? 1 : 0)} ms`;
 export function StageTimes({ of: { figures } }: { of: RehearsalView }) {
   const rows = (
     [
-      ['Little changes', figures.idle],
-      ['Much changes', figures.busy],
+      ['Small changes', figures.idle],
+      ['Large changes', figures.busy],
     ] as const
   ).flatMap(([name, times]) => (times ? [{ name, times }] : []));
   if (rows.length === 0) return null;

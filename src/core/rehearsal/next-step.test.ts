@@ -47,7 +47,7 @@ describe('the next step', () => {
           changed.filter((path) => !['picture.level', 'picture.profile', 'picture.fit'].includes(path)),
         );
         expect(choices.size, `${step?.title}`).toBe(1);
-        expect(step?.effect).toMatch(/\d+ ms|not known here/);
+        expect(step?.effect).toMatch(/\d+ ms|not been measured/);
       }
   });
 
@@ -84,7 +84,7 @@ describe('the next step', () => {
     expect(now.diagnosis.faults[0]?.stage).toBe('composition');
     expect(nextStep({ now, earlier: [], speeds: [] })).toMatchObject({
       id: 'filter',
-      effect: 'How much it gives is not known here: the next rehearsal measures it.',
+      effect: 'The gain has not been measured here; the next rehearsal will show it.',
     });
   });
 
@@ -116,7 +116,7 @@ describe('the next step', () => {
       const speeds = [speed('h264', false, 60), speed('vp9', false, 240)];
       const step = nextStep({ now: slowed(16), earlier: [], speeds });
       expect(step).toMatchObject({ id: 'codec-vp9', measured: false });
-      expect(step?.effect).toBe('Encoding should take about 75 % less of the machine.');
+      expect(step?.effect).toBe('Encoding should use about 75 % less processor time.');
       expect(nextStep({ now: slowed(10.5), earlier: [], speeds })).toBeNull();
     });
 
@@ -128,7 +128,7 @@ describe('the next step', () => {
       expect(nextStep({ now: slowed(16), earlier: [useless], speeds })?.id).not.toBe('codec-vp9');
       const helped = slowed(12, first.rig, 1);
       expect(nextStep({ now: slowed(16), earlier: [helped], speeds })?.effect).toBe(
-        'In an earlier rehearsal this program was slowed 56 % less.',
+        'In an earlier rehearsal, your program slowed down 56 % less.',
       );
     });
   });

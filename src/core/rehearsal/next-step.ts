@@ -51,7 +51,7 @@ function neededFactor({ figures }: RehearsalView): number {
   return ms > 0 ? Math.min(0.9, (SPARE * 1000) / figures.targetFps / ms) : 0.9;
 }
 
-const NOT_MEASURED = 'How much it gives is not known here: the next rehearsal measures it.';
+const NOT_MEASURED = 'The gain has not been measured here; the next rehearsal will show it.';
 
 /** What becomes of a frame's time. */
 function frameText(
@@ -72,8 +72,8 @@ function machineText({ factor, measured, isGuess }: Judged): string {
   if (isGuess && !measured) return NOT_MEASURED;
   const less = `${Math.round((1 - factor) * 100)} %`;
   return measured
-    ? `In an earlier rehearsal this program was slowed ${less} less.`
-    : `Encoding should take about ${less} less of the machine.`;
+    ? `In an earlier rehearsal, your program slowed down ${less} less.`
+    : `Encoding should use about ${less} less processor time.`;
 }
 
 /** Of a frame's budget: at a lower frame rate a frame takes as long, and has more time. */

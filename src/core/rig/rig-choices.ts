@@ -131,7 +131,7 @@ const CHOICES = [
   {
     path: 'picture.preview',
     name: 'Preview while recording',
-    does: 'whether this page draws the picture too; off, the program has more of the machine',
+    does: 'whether this page shows the picture; off saves processor time',
     words: ({ picture }) => picture.preview,
   },
   {

@@ -42,29 +42,7 @@ export function ProposalsDrawer(props: Props) {
       styles={{ wrapper: { bottom: 'var(--edit-foot)' }, body: { padding: 16 } }}
       onClose={onClose}
     >
-      <Flex gap={24} style={{ marginBottom: 10 }}>
-        <NumberField
-          name="Pauses over"
-          unit="s"
-          value={tightening.overUs / 1e6}
-          min={0.4}
-          max={10}
-          step={0.1}
-          onChange={(seconds) => {
-            const overUs = Math.round(seconds * 1e6);
-            onTightening({ overUs, leaveUs: Math.min(tightening.leaveUs, Math.round(overUs / 2)) });
-          }}
-        />
-        <NumberField
-          name="Leave"
-          unit="s"
-          value={tightening.leaveUs / 1e6}
-          min={0.1}
-          max={tightening.overUs / 2e6}
-          step={0.1}
-          onChange={(seconds) => onTightening({ ...tightening, leaveUs: Math.round(seconds * 1e6) })}
-        />
-      </Flex>
+      <TighteningFields tightening={tightening} onChange={onTightening} />
       <Button
         color="primary"
         variant="filled"
@@ -80,7 +58,7 @@ export function ProposalsDrawer(props: Props) {
         rowKey="fromUs"
         size="small"
         pagination={list.length > 12 ? { pageSize: 12, showSizeChanger: false } : false}
-        locale={{ emptyText: 'Nothing to leave out: no long pause, no mark.' }}
+        locale={{ emptyText: 'No long pauses and no marks.' }}
         columns={[
           {
             title: 'At',
@@ -91,7 +69,7 @@ export function ProposalsDrawer(props: Props) {
               </Button>
             ),
           },
-          { title: 'Leave out', key: 'what', render: (_, { kind }) => NAMES[kind] },
+          { title: 'Cut', key: 'what', render: (_, { kind }) => NAMES[kind] },
           { title: 'Length', key: 'length', align: 'right', render: (_, one) => lengthText(one) },
           {
             title: <span className="sr-only">Actions</span>,
@@ -113,5 +91,40 @@ export function ProposalsDrawer(props: Props) {
         ]}
       />
     </Drawer>
+  );
+}
+
+/** Which pauses are long, and what is left of them. */
+function TighteningFields({
+  tightening,
+  onChange,
+}: {
+  tightening: Tightening;
+  onChange: (next: Tightening) => void;
+}) {
+  return (
+    <Flex gap={24} style={{ marginBottom: 10 }}>
+      <NumberField
+        name="Pauses over"
+        unit="s"
+        value={tightening.overUs / 1e6}
+        min={0.4}
+        max={10}
+        step={0.1}
+        onChange={(seconds) => {
+          const overUs = Math.round(seconds * 1e6);
+          onChange({ overUs, leaveUs: Math.min(tightening.leaveUs, Math.round(overUs / 2)) });
+        }}
+      />
+      <NumberField
+        name="Leave"
+        unit="s"
+        value={tightening.leaveUs / 1e6}
+        min={0.1}
+        max={tightening.overUs / 2e6}
+        step={0.1}
+        onChange={(seconds) => onChange({ ...tightening, leaveUs: Math.round(seconds * 1e6) })}
+      />
+    </Flex>
   );
 }

@@ -44,7 +44,7 @@ const rateName = (num: number, den: number, what = '') =>
 /** Size, frame rate and speed of the picture. */
 export function PicturePanel() {
   const { rig, changePicture, flow } = useSetUp();
-  const { box, frameRate, speed } = rig.picture;
+  const { box, frameRate } = rig.picture;
   const scale = flow.screen?.picture.scale ?? 1;
   return (
     <div className="grid">
@@ -105,27 +105,36 @@ export function PicturePanel() {
         }
       />
       <ViewingSize />
-      <More paths={['picture.speed', 'picture.preview', 'picture.filter']}>
-        <RigSelect
-          path="picture.speed"
-          options={SPEEDS.map(([num, den]) => ({ value: { num, den }, label: speedText({ num, den }) }))}
-          note={
-            isRealTime(speed)
-              ? undefined
-              : `Captures a frame every ${Math.round((1000 * speed.den) / speed.num / framesPerSecond(frameRate))} ms. One hour becomes ${lengthText((3600 * speed.num) / speed.den)} of video, without sound.`
-          }
-        />
-        <RigSelect
-          path="picture.preview"
-          options={[
-            { value: 'on', label: 'On' },
-            { value: 'off', label: 'Off' },
-          ]}
-          note="Off, this page draws nothing while it records or rehearses."
-        />
-        <Loupe />
-      </More>
+      <MoreOfPicture />
     </div>
+  );
+}
+
+/** What is seldom changed. */
+function MoreOfPicture() {
+  const { rig } = useSetUp();
+  const { frameRate, speed } = rig.picture;
+  return (
+    <More paths={['picture.speed', 'picture.preview', 'picture.filter']}>
+      <RigSelect
+        path="picture.speed"
+        options={SPEEDS.map(([num, den]) => ({ value: { num, den }, label: speedText({ num, den }) }))}
+        note={
+          isRealTime(speed)
+            ? undefined
+            : `Captures a frame every ${Math.round((1000 * speed.den) / speed.num / framesPerSecond(frameRate))} ms. One hour becomes ${lengthText((3600 * speed.num) / speed.den)} of video, without sound.`
+        }
+      />
+      <RigSelect
+        path="picture.preview"
+        options={[
+          { value: 'on', label: 'On' },
+          { value: 'off', label: 'Off' },
+        ]}
+        note="Off: this page shows no picture while recording or rehearsing."
+      />
+      <Loupe />
+    </More>
   );
 }
 

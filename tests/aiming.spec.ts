@@ -271,6 +271,7 @@ test('a practice window is resized until it fits, and what opens outside it is s
     .toEqual({ from: 'practice', id: 'desk' });
 
   // Text sharpness after scaling, in figures and as pixels.
+  await stretch(page, 'Capture area');
   await page.getByText('Full frame', { exact: true }).click();
   await stretch(page, 'Picture');
   await page.getByRole('button', { name: 'Compare', exact: true }).click();

@@ -70,7 +70,7 @@ test('a take is watched from a typed place, quieter, mute and on the whole scree
   await page.keyboard.press('f');
   await expect.poll(full).toBe(false);
 
-  // Twice as fast the place goes on twice as fast, and the sound has its pitch: what is heard is not silent.
+  // At double speed the position advances twice as fast, and the output is not silent.
   const speed = page.getByRole('combobox', { name: 'Playback speed' });
   const choose = async (name: string) => {
     await speed.click();

@@ -1,4 +1,4 @@
-// What could be left out of a take is proposed, heard before it is accepted, and taken back at one key.
+// Pauses and stumbles of a take are proposed for deletion, played before they are accepted, and undone with one key.
 import { Cut, cutLengthUs } from '@/core/cut/cut';
 import { rows } from './support/processes';
 import { armed, expect, expectAccessible, finished, lessonOf, misbehave, recordFor } from './support/studio';
@@ -42,7 +42,7 @@ test('a long pause and the sentence before a mark are proposed; a joint is playe
   await expect(pause).toBeVisible();
   await expectAccessible(page);
 
-  // The joint is played as it would become; then the cut is as it was.
+  // The joint is played without the pause; the stored cut does not change.
   const at = async () => Number(await player.getAttribute('data-position'));
   await pause.getByRole('button', { name: /^Play the joint at/ }).click();
   await expect(page.getByRole('button', { name: /^Pause/ })).toBeVisible();

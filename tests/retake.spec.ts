@@ -87,7 +87,7 @@ test('a step is recorded again and takes its place; takes are added, steps moved
   expect(after.steps[1]).toEqual({ ...before.steps[1], pieces: after.steps[1]?.pieces });
   expect(after.steps[0]).toEqual(before.steps[0]);
 
-  // What is seen there is the new take, from where it begins.
+  // The player shows the new take there, from its first frame in the step.
   const numbersOf = async (take: string) => await readCardFilm(join(takeFolder(take), 'recorded.mkv'));
   const numberAt = async (take: string, takeUs: number) =>
     (await numbersOf(take)).findLast(({ ptsUs }) => ptsUs <= takeUs)?.frame;

@@ -107,7 +107,7 @@ test('a microphone of two channels is recorded in two, each with its own tone', 
     for (let i = 1; i < part.length; i++) if ((part[i - 1] ?? 0) < 0 && (part[i] ?? 0) >= 0) rises++;
     return rises;
   };
-  // So many times a second a tone rises through zero. The oscillators of a page that waits for a processor stutter, which is no fault
+  // A tone of 440 Hz rises through zero 440 times in one second. The oscillators of a page that waits for a processor stutter, which is no fault
   // of the recording; mixed or exchanged channels would be farther off by far.
   expect(Math.abs((await heard(0)) - 440)).toBeLessThanOrEqual(40);
   expect(Math.abs((await heard(1)) - 1000)).toBeLessThanOrEqual(40);

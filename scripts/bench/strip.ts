@@ -8,7 +8,7 @@ import { PAINTS, watchPaints } from './paints';
 
 const STEPS = quick ? 60 : 240;
 const [SECONDS, FPS] = [60, 60];
-/** A key that is held repeats thirty times a second. */
+/** The repeat interval of a key that is held. */
 const REPEAT_MS = 33;
 
 const trace = traceOf({

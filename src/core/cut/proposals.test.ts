@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { plainCut } from '../../../tests/support/made-up';
 import { newTakeId } from '../base/ids';
-import { cutLengthUs, placedPieces } from './cut';
+import { cutLengthUs } from './cut';
 import { accept, type HeardTake, proposals, USUAL_TIGHTENING } from './proposals';
 
 const id = newTakeId();
@@ -118,12 +118,9 @@ describe('proposals', () => {
           const next = accept(cut, all);
           expect(cutLengthUs(next)).toBe(cutLengthUs(cut) - goneUs);
           expect(proposals(next, [take]).filter(({ kind }) => kind === 'pause')).toEqual([]);
-          // Whatever is left of a pause is what was asked, or was cut into by another proposal.
+          // Of each pause that is too long so much is left as was asked.
           for (const { fromUs, toUs } of all.filter(({ kind }) => kind === 'pause'))
-            expect(toUs - fromUs).toBeGreaterThan(
-              USUAL_TIGHTENING.overUs - USUAL_TIGHTENING.leaveUs - 20_001,
-            );
-          expect(placedPieces(next).length).toBeGreaterThan(0);
+            expect(toUs - fromUs).toBeGreaterThan(USUAL_TIGHTENING.overUs - USUAL_TIGHTENING.leaveUs);
         },
       ),
     );

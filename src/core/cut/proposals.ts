@@ -1,9 +1,9 @@
 import type { TakeId } from '../base/ids';
-import { type Cut, cutLengthUs, type Piece, type Placed, placedPieces } from './cut';
+import { type Cut, type Piece, type Placed, placedPieces } from './cut';
 import { remove } from './edits';
 import { headsAndTails, type Peaks, speechSpans } from './heads-and-tails';
 
-/** What can be left out of a video, by what is heard in its takes. */
+/** A stretch that can be left out of a video, found in the waveforms and marks of its takes. */
 export type Proposal = {
   kind: 'stumble' | 'head' | 'tail' | 'pause';
   /** µs of the video. */
@@ -27,6 +27,7 @@ const BREATH_US = 150_000;
 const LEAST_US = 200_000;
 
 type Span = { startUs: number; endUs: number };
+type Trimmed = NonNullable<ReturnType<typeof headsAndTails>>;
 
 /**
  * What could be left out: from each mark back to the pause before its sentence, what comes before the first word and after the last,
@@ -48,8 +49,7 @@ export function proposals(
     });
   const all = [
     ...found((at, take, speech) => stumbles(at, take.marksUs, speech)),
-    ...found((at, take) => (at === placed[0] ? head(at, take) : [])),
-    ...found((at, take) => (at === placed.at(-1) ? tail(at, take) : [])),
+    ...headAndTail(cut, takes),
     ...found((at, _, speech) => pauses(at, speech, tightening)),
   ];
   const kept: Proposal[] = [];
@@ -58,16 +58,30 @@ export function proposals(
   return kept.sort((a, b) => a.fromUs - b.fromUs);
 }
 
+/** What comes before the first word of the take that the video begins with, and after the last of the one that it ends with. */
+export function headAndTail(cut: Cut, takes: readonly HeardTake[]): Proposal[] {
+  const placed = placedPieces(cut);
+  const ends = (at: Placed | undefined, find: (at: Placed, trimmed: Trimmed) => Proposal[]) => {
+    const take = takes.find(({ id }) => id === at?.piece.take);
+    const trimmed = take && headsAndTails(take.voice, take.marksUs, take.durationUs);
+    return at && trimmed ? find(at, trimmed) : [];
+  };
+  return [
+    ...ends(placed[0], (at, { inUs }) => inVideo(at, 'head', at.piece.inUs, inUs)),
+    ...ends(placed.at(-1), (at, { outUs }) => inVideo(at, 'tail', outUs, at.piece.outUs)),
+  ];
+}
+
 /**
  * The cut without what was proposed.
- * @param accepted of this very cut
+ * @param accepted of this very cut, none over another
  * @throws {ProblemError} `empty-cut` when nothing would be left
  */
 export const accept = (cut: Cut, accepted: readonly Proposal[]): Cut =>
   [...accepted]
     // From the end on: what lies before keeps its place.
     .sort((a, b) => b.fromUs - a.fromUs)
-    .reduce((now, { fromUs, toUs }) => remove(now, fromUs, Math.min(toUs, cutLengthUs(now))), cut);
+    .reduce((now, { fromUs, toUs }) => remove(now, fromUs, toUs), cut);
 
 const overlaps = (a: Proposal, b: Proposal): boolean => a.fromUs < b.toUs && b.fromUs < a.toUs;
 
@@ -103,16 +117,6 @@ function stumbles(at: Placed, marksUs: readonly number[], speech: readonly Span[
 
 const gapBefore = (speech: readonly Span[], n: number): number =>
   (speech[n]?.startUs ?? 0) - (speech[n - 1]?.endUs ?? 0);
-
-function head(at: Placed, { voice, marksUs, durationUs }: HeardTake): Proposal[] {
-  const trimmed = headsAndTails(voice, marksUs, durationUs);
-  return trimmed ? inVideo(at, 'head', at.piece.inUs, trimmed.inUs) : [];
-}
-
-function tail(at: Placed, { voice, marksUs, durationUs }: HeardTake): Proposal[] {
-  const trimmed = headsAndTails(voice, marksUs, durationUs);
-  return trimmed ? inVideo(at, 'tail', trimmed.outUs, at.piece.outUs) : [];
-}
 
 function pauses(at: Placed, speech: readonly Span[], { overUs, leaveUs }: Tightening): Proposal[] {
   return speech.slice(1).flatMap(({ startUs }, i) => {

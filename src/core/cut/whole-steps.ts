@@ -61,6 +61,6 @@ export function moveStep(cut: Cut, id: StepId, before: StepId | null): Cut {
  * @param trimmed as `headsAndTails` found it; null shows all of it
  */
 export const pieceOfTake = (
-  take: { id: TakeId; durationUs: number },
+  take: { id: TakeId; durationUs: number | null },
   trimmed: { inUs: number; outUs: number } | null,
-): Piece => ({ take: take.id, inUs: 0, outUs: Math.max(1, take.durationUs), ...trimmed });
+): Piece => ({ take: take.id, inUs: 0, outUs: Math.max(1, take.durationUs ?? 0), ...trimmed });

@@ -36,7 +36,7 @@ export function nextStep(known: Known): NextStep | null {
   return chosen(all, 0, machineText);
 }
 
-/** @param needed what is enough by itself; of those the one that costs the viewer least is taken */
+/** @param needed the factor that is enough alone; of those the one that costs the viewer least is taken */
 function chosen(all: Judged[], needed: number, effectOf: (step: Judged) => string): NextStep | null {
   const enough = all.filter(({ factor }) => factor <= needed).sort((a, b) => a.loss - b.loss);
   // Where none is enough alone, the one that gives most for what it costs comes first; the next rehearsal names the next.

@@ -41,8 +41,7 @@ export const cutOfTake = (take: TakePage): Cut =>
 export function stepOfTake(take: TakePage, trimmed: { inUs: number; outUs: number } | null): Step {
   const [step] = cutOfTake(take).steps;
   if (!step) throw new RangeError('A cut has at least one step.');
-  const piece = pieceOfTake({ id: take.id, durationUs: take.durationUs ?? 0 }, trimmed);
-  return { ...step, id: newStepId(), pieces: [piece] };
+  return { ...step, id: newStepId(), pieces: [pieceOfTake(take, trimmed)] };
 }
 
 export const CutSave = z.object({ cut: Cut, revision: z.int().min(0) });

@@ -24,9 +24,7 @@ export function AddTake(props: {
       label: 'At the playhead, both ends trimmed',
       children: takes.map((take) => ({
         key: take.id,
-        label: `${take.title}, ${clockText(
-          pieceLengthUs(pieceOfTake({ id: take.id, durationUs: take.durationUs ?? 0 }, trimmed(take))),
-        )}`,
+        label: `${take.title}, ${clockText(pieceLengthUs(pieceOfTake(take, trimmed(take))))}`,
       })),
     },
     { type: 'divider' },

@@ -2,8 +2,8 @@
 
 import { Flex } from 'antd';
 import { useRouter } from 'next/navigation';
-import { type RefObject, useEffect, useRef, useState } from 'react';
-import { newStepId, type StepId } from '@/core/base/ids';
+import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
+import { newStepId, type StepId, type TakeId } from '@/core/base/ids';
 import { at, type Cut, cutLengthUs, placedSteps, whereSeen } from '@/core/cut/cut';
 import { insertStep } from '@/core/cut/whole-steps';
 import { isSoundOnly } from '@/core/rig/picture-source';
@@ -18,6 +18,7 @@ import { fetchJson } from '../wire/fetch-json';
 import { AddTake } from './add-take';
 import { EditStrip } from './edit-strip';
 import { EditVerdict } from './edit-verdict';
+import { heardTake, trimmedTake } from './heard-take';
 import { Proposals } from './proposals';
 import { StepLook } from './step-look';
 import { StepsList } from './steps-list';
@@ -25,7 +26,7 @@ import { TakeChoice } from './take-choice';
 import { Transport } from './transport';
 import { type CutKeeper, useCut } from './use-cut';
 import { useEdits, useEndDrag } from './use-edits';
-import { trimmedTake, useProposed } from './use-proposed';
+import { useProposed } from './use-proposed';
 import { useRecordedAgain } from './use-recorded-again';
 import { Versions } from './versions';
 
@@ -41,10 +42,13 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const frame = useRef<HTMLDivElement>(null);
   const { player, state, shown } = useCutPlayer(frame, page, cut);
   const peaks = usePeaks(takes.map(({ id }) => id));
-  const proposed = useProposed(cut, takes, peaks);
+  const heard = useMemo(() => takes.map((each) => heardTake(each, peaks.get(each.id))), [takes, peaks]);
+  // Looked for once, not at every frame that is played.
+  const trims = useMemo(() => new Map(heard.map((each) => [each.id, trimmedTake(each)])), [heard]);
+  const proposed = useProposed(cut, heard);
   const edits = useEdits(keeper, player, shown, proposed);
   const onEnd = useEndDrag(keeper, takes);
-  const trimmed = (one: EditPage['takes'][number]) => trimmedTake(one, peaks.get(one.id));
+  const trimmed = ({ id }: { id: TakeId }) => trims.get(id) ?? null;
   useRecordedAgain(keeper, edits, takes, trimmed, (id) => peaks.has(id));
   const lengthUs = cutLengthUs(cut);
   const positionUs = Math.min(state.positionUs, lengthUs);
@@ -82,7 +86,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
       >
         <TakeChoice takes={takes} cut={cut} onChoose={(one) => edits.edit(() => cutOfTake(one), 0)} />
         <Flex gap={8} wrap>
-          <Proposals {...{ cut, takes, peaks, rate, edits, player, shown }} />
+          <Proposals {...{ cut, heard, rate, edits, player, shown }} />
           <Versions
             lesson={lesson.id}
             load={async () => {

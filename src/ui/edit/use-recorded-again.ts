@@ -29,7 +29,7 @@ export function useRecordedAgain(
   { cut }: CutKeeper,
   { edit }: Edits,
   takes: EditPage['takes'],
-  trimmed: (take: EditPage['takes'][number]) => { inUs: number; outUs: number } | null,
+  trimmed: (take: { id: TakeId }) => { inUs: number; outUs: number } | null,
   isKnown: (take: TakeId) => boolean,
 ): void {
   const { lesson } = useRoom();
@@ -47,8 +47,7 @@ export function useRecordedAgain(
     const placed = placedSteps(cut).find(({ step }) => step.id === again.step);
     if (!placed)
       return void message.warning('The step is no longer in the cut. Add the take where it belongs.');
-    const piece = pieceOfTake({ id: take.id, durationUs: take.durationUs ?? 0 }, trimmed(take));
-    edit((now) => replaceStep(now, again.step, [piece]), placed.startUs);
+    edit((now) => replaceStep(now, again.step, [pieceOfTake(take, trimmed(take))]), placed.startUs);
     void message.success(
       `${stepTitle(cut, again.step)} now shows ${take.title}. Undo brings the old one back.`,
       6,
@@ -57,10 +56,10 @@ export function useRecordedAgain(
   const latest = useRef(replace);
   latest.current = replace;
   useEffect(() => {
-    if (!again || !take) return;
+    if (!take) return;
     since.current ||= Date.now();
     const left = known ? 0 : Math.max(0, PEAKS_MS - (Date.now() - since.current));
     const timer = setTimeout(() => latest.current(), left);
     return () => clearTimeout(timer);
-  }, [again, take, known]);
+  }, [take, known]);
 }

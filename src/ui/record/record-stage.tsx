@@ -49,7 +49,7 @@ function Recording({ session }: { session: Session }) {
   const isAwaited = scheduled.list.some(({ state }) => state === 'waiting');
   useWakeLock(busy || snapshot.matches('countdown') || isAwaited);
 
-  const stopAndGo = useAfterStop(session, isAwaited);
+  const stopAndGo = useAfterStop(session, isAwaited, again?.id ?? null);
   const states = useSourceStates(session);
   const away = Object.entries(states).flatMap(([role, { state, problem }]) =>
     state === 'failed' && problem ? [{ role: role as MediaRole, problem }] : [],
@@ -125,9 +125,10 @@ function RecordingSign({ paused }: { paused: boolean }) {
 /**
  * Goes where the rig says when a take has ended, or where somebody wanted to go who has chosen to stop first.
  * @param isAwaited whoever waits for the next take of a list stays here
+ * @param step that is recorded again: Edit puts the take in its place
  * @returns stops the take and goes on after it
  */
-function useAfterStop(session: Session, isAwaited: boolean): (go: () => void) => void {
+function useAfterStop(session: Session, isAwaited: boolean, step: StepId | null): (go: () => void) => void {
   const { lesson, rig, leaves } = useRoom();
   const router = useRouter();
   const stoppedTake = useSelector(session.actor, (state) =>
@@ -135,7 +136,6 @@ function useAfterStop(session: Session, isAwaited: boolean): (go: () => void) =>
   );
   const goAfterStop = useRef<(() => void) | null>(null);
   const { afterStop } = rig;
-  const step = useStepAgain()?.id ?? null;
   useEffect(() => {
     if (!stoppedTake) return;
     leaves('set-up');

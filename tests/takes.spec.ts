@@ -81,4 +81,16 @@ test('all takes of a lesson are listed on Record and on each take’s page, and 
     [...titles].sort((a, b) => a.localeCompare(b, 'en', { numeric: true, sensitivity: 'base' })),
   );
   expect(second).not.toBe(first);
+
+  // More lessons than a page holds: the first one is large, twelve lie below it, and the rest a page further.
+  for (let i = 1; i <= 14; i++)
+    await page.request.post('/api/lessons', { data: { title: `Seed drawer ${stamp}, ${i}` } });
+  await page.reload();
+  await page.getByRole('textbox', { name: 'Find a lesson or a take' }).fill(`drawer ${stamp}`);
+  await expect(article).toHaveCount(13);
+  await page.getByRole('listitem', { name: '2' }).click();
+  await expect(article).toHaveCount(2);
+  // What is looked for next is shown from its beginning.
+  await page.getByRole('textbox', { name: 'Find a lesson or a take' }).fill(`Seed drawer ${stamp}`);
+  await expect(article).toHaveCount(13);
 });

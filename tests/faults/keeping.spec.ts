@@ -9,7 +9,7 @@ import { plantJournal, previousJournal } from '../support/journals';
 import { keptTracks } from '../support/kept';
 import { type OwnStudio, PREVIOUS_TAKE, withStudio } from '../support/own-studio';
 import { expect } from '../support/studio';
-import { test } from '../support/test';
+import { AT_LENGTH, test } from '../support/test';
 
 const script = (name: 'sweep' | 'adopt', { data }: OwnStudio, ...more: string[]) =>
   text('node', [`scripts/${name}.mjs`, '--data', data, ...more]);
@@ -76,7 +76,9 @@ test('with another database nothing is removed: the page says so, and adopting l
   });
 });
 
-test('a database or a media folder from a backup is recognized as older, and an empty one as not mounted', async () => {
+test('a database or a media folder from a backup is recognized as older, and an empty one as not mounted', {
+  tag: AT_LENGTH,
+}, async () => {
   await withStudio({ takes: true, database: true }, async (studio) => {
     const before = tree(studio.takes);
     expect(await script('sweep', studio)).toContain('0 stray files');

@@ -1,4 +1,4 @@
-import type { FrameLedger } from './take';
+import type { FrameLedger, TakeEnd } from './take';
 
 /** The counts of a track whose source went and came back: one track to the user, several in turn to the recorder. */
 export function addLedgers(a: FrameLedger, b: FrameLedger): FrameLedger {
@@ -17,4 +17,16 @@ export function addLedgers(a: FrameLedger, b: FrameLedger): FrameLedger {
     encodeP50Ms: most.encodeP50Ms,
     encodeP95Ms: Math.max(a.encodeP95Ms, b.encodeP95Ms),
   };
+}
+
+/** One account for each track, however many sources it had in turn, in their order. */
+export function ledgersByTrack(
+  parts: readonly { role: 'screen' | 'camera'; ledger: FrameLedger }[],
+): TakeEnd['ledger'] {
+  const sums: TakeEnd['ledger'] = {};
+  for (const { role, ledger } of parts) {
+    const known = sums[role];
+    sums[role] = known ? addLedgers(known, ledger) : ledger;
+  }
+  return sums;
 }

@@ -65,8 +65,7 @@ const QUEUE = 2;
 export function openEncodedPictures(options: Options, parts: PictureParts = REAL): EncodedPictures {
   const { head, source, chosen, settings } = options;
   const framing = parts.openFraming(chosen.fitted, settings.filter);
-  /** What was given and has not come back. */
-  const inside = new Map<number, { composeMs: number; givenMs: number; repeated: boolean }>();
+  const inside = openInside(parts.nowMs);
   const turns = openTurns(options.onFree);
   let [failed, ending] = [false, false];
   let segment: Segment | null = null;
@@ -79,37 +78,29 @@ export function openEncodedPictures(options: Options, parts: PictureParts = REAL
   const onChunk = (chunk: EncodedVideoChunk, meta?: EncodedVideoChunkMetadata) => {
     // What an encoder still gives after a fault may be torn.
     if (failed) return;
-    const given = inside.get(chunk.timestamp);
-    inside.delete(chunk.timestamp);
-    if (given)
+    const spent = inside.left(chunk.timestamp);
+    if (spent)
       options.onPacket({
         ...{ tUs: chunk.timestamp, bytes: chunk.byteLength, key: chunk.type === 'key' },
-        ...{ composeMs: given.composeMs, encodeMs: parts.nowMs() - given.givenMs },
+        ...spent,
       });
     segment?.add(packetOf(chunk), declared(meta, settings));
     options.onFree();
   };
 
   const slowed = openSlowOutput(head.track, onChunk);
-  const encoder = parts.newEncoder({
-    output: slowed.output,
-    error: (error) => fail({ part: 'encoder', error }),
-  });
+  const error = (error: unknown) => fail({ part: 'encoder', error });
+  const encoder = parts.newEncoder({ output: slowed.output, error });
   configure(encoder, chosen.encoder, head.track);
   const file = { ...head, index: options.nextIndex() };
   segment = parts.openFile(file, options.files, options.nextIndex, fail);
 
   const give = (make: () => VideoFrame, keyFrame: boolean) => {
-    let picture: VideoFrame | null = null;
-    try {
-      picture = make();
+    const fault = made(make, (picture) => {
       if (mustFail(head.track, 'encoder')) encoder.close();
       if (!failed) encoder.encode(picture, { ...chosen.options, keyFrame });
-    } catch (error) {
-      fail({ part: 'encoder', error });
-    } finally {
-      picture?.close();
-    }
+    });
+    if (fault) fail(fault);
   };
 
   return {
@@ -118,33 +109,23 @@ export function openEncodedPictures(options: Options, parts: PictureParts = REAL
     queue: () => encoder.encodeQueueSize + slowed.held(),
     ...{ bytes: segment.bytes, unwritten: segment.unwritten },
     encode: (picture, { tUs, keyFrame, repeated, kept }) => {
-      const beganMs = parts.nowMs();
-      const composed = () => {
+      inside.entered(tUs, repeated);
+      const composed = (frame: VideoFrame) => {
         slowDown(head.track, 'compose');
-        const givenMs = parts.nowMs();
-        inside.set(tUs, { composeMs: givenMs - beganMs, givenMs, repeated });
+        inside.composed(tUs);
+        return frame;
       };
-      inside.set(tUs, { composeMs: 0, givenMs: beganMs, repeated });
       const { cut } = framing;
-      if (cut)
-        return give(() => {
-          const frame = cut(picture, tUs, kept);
-          composed();
-          return frame;
-        }, keyFrame);
+      if (cut) return give(() => composed(cut(picture, tUs, kept)), keyFrame);
       // Bars are drawn into one memory: the next picture waits until this one has left it.
       const own = picture.clone();
-      turns.take(async () => {
-        try {
-          const frame = await framing.compose(own, tUs, kept);
-          composed();
-          give(() => frame, keyFrame);
-        } catch (error) {
-          fail({ part: 'encoder', error });
-        } finally {
-          own.close();
-        }
-      });
+      turns.take(() =>
+        framing
+          .compose(own, tUs, kept)
+          .then((frame) => give(() => composed(frame), keyFrame))
+          .catch(error)
+          .finally(() => own.close()),
+      );
     },
     end: async () => {
       ending = true;
@@ -153,8 +134,45 @@ export function openEncodedPictures(options: Options, parts: PictureParts = REAL
       slowed.flush();
       if (fault) fail(fault);
       await segment.close();
+      const { given, repeated } = inside.counts();
+      return { encoded: given + segment.lost(), repeated };
+    },
+  };
+}
+
+/** Makes a picture, hands it on and closes it. @returns what went wrong */
+function made(make: () => VideoFrame, hand: (picture: VideoFrame) => void): Fault | null {
+  let picture: VideoFrame | null = null;
+  try {
+    picture = make();
+    hand(picture);
+    return null;
+  } catch (error) {
+    return { part: 'encoder', error };
+  } finally {
+    picture?.close();
+  }
+}
+
+/** Pictures that were given and have not come back, and how long each part of the way took. */
+function openInside(nowMs: () => number) {
+  const inside = new Map<number, { composeMs: number; givenMs: number; repeated: boolean }>();
+  return {
+    entered: (tUs: number, repeated: boolean) =>
+      inside.set(tUs, { composeMs: 0, givenMs: nowMs(), repeated }),
+    composed: (tUs: number) => {
+      const [one, givenMs] = [inside.get(tUs), nowMs()];
+      if (one) inside.set(tUs, { ...one, composeMs: givenMs - one.givenMs, givenMs });
+    },
+    /** @returns null for a packet of which no picture is known */
+    left: (tUs: number) => {
+      const one = inside.get(tUs);
+      inside.delete(tUs);
+      return one ? { composeMs: one.composeMs, encodeMs: nowMs() - one.givenMs } : null;
+    },
+    counts: () => {
       const repeated = [...inside.values()].filter((one) => one.repeated).length;
-      return { encoded: inside.size - repeated + segment.lost(), repeated };
+      return { given: inside.size - repeated, repeated };
     },
   };
 }

@@ -2,7 +2,7 @@
 
 import { ProblemError, problemOf } from '@/core/base/problem';
 import { pauseClock, resumeClock, startClock } from '@/core/recording/clock';
-import { addLedgers } from '@/core/recording/ledger';
+import { ledgersByTrack } from '@/core/recording/ledger';
 import type { SegmentHead, TakeEnd, TakeHead } from '@/core/recording/take';
 import { type RoomWatch, watchRoom } from '../free-space/space-watch';
 import {
@@ -95,12 +95,8 @@ function attach(source: SourceInput, settings: AttachSettings): void {
     const clock = source.clock === 'page' ? declaredClock() : pictureClock();
     const track = openVideoTrack({
       ...common,
-      role,
-      readable,
-      settings: settings.video,
-      clock,
-      sequenced: source.sequenced,
-      captured: source.clock === 'unknown',
+      ...{ role, readable, clock, settings: settings.video },
+      ...{ sequenced: source.sequenced, captured: source.clock === 'unknown' },
       pointer: () => (role === 'screen' ? pointer.at() : null),
       onRegion: (at) => take?.events.add('region', { ...at }, nowUs()),
       onPicture: (latest) => sharing.offer(role, latest),
@@ -217,7 +213,7 @@ async function begin({ head, segmentUs, rehearsalUs }: Start, release: () => voi
 const allBytes = () =>
   [...parted, ...videos.values(), ...sounds.values()].reduce((sum, track) => sum + track.bytes(), 0);
 
-/** Asked twice, for instance by a full storage and by the page that closes, a take is ended once. */
+/** Asked twice, by a full storage and by the page that closes, a take is ended once. */
 function stop(atUs: number): Promise<void> {
   stopping ??= end(atUs).finally(() => {
     stopping = null;
@@ -233,15 +229,11 @@ async function end(atUs: number): Promise<void> {
   const all = [...videos.values(), ...sounds.values()];
   await Promise.all([...leaving, ...all.map((track) => track.stop(durationUs))]);
   await events.close();
-  const ledger: TakeEnd['ledger'] = {};
-  for (const track of [...parted, ...videos.values()]) {
-    const known = ledger[track.role];
-    ledger[track.role] = known ? addLedgers(known, track.ledger()) : track.ledger();
-  }
+  const tracks = [...parted, ...videos.values()];
   const end: TakeEnd = {
     durationUs,
     pauses: pauses(recording),
-    ledger,
+    ledger: ledgersByTrack(tracks.map((track) => ({ role: track.role, ledger: track.ledger() }))),
     segments: ending.opened.map(({ id }) => id),
     absent: [],
     cutOff: false,
@@ -398,10 +390,7 @@ setInterval(() => {
       levels: Object.fromEntries(levels),
       failed: take?.failed ?? {},
       heard: Object.fromEntries(
-        levels.flatMap(([role, db]) => {
-          const heard = sounds.get(role)?.heard(db);
-          return heard ? [[role, heard]] : [];
-        }),
+        levels.map(([role, db]) => [role, sounds.get(role)?.heard(db)]).filter(([, heard]) => heard),
       ),
     },
   });

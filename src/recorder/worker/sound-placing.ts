@@ -17,31 +17,25 @@ export function openPlacing(role: 'voice' | 'app-sound', writer: SoundWriter, no
   let originUs = 0;
   let endUs = Number.POSITIVE_INFINITY;
   let channels = 1;
-  let stopped = false;
-  let wasPaused = false;
+  let [stopped, wasPaused] = [false, false];
 
   /** @param after samples of the line that are already written */
   const write = (own: Float32Array[], silence: number, after: number) => {
     if (!recording || !line) return;
-    const shape: SoundShape = { sampleRate: line.sampleRate, channels };
-    const take = recording;
+    const [take, shape] = [recording, { sampleRate: line.sampleRate, channels }];
     const put = (planes: Float32Array[], at: number) =>
       writer.put(take, planes, originUs + (at * 1e6) / shape.sampleRate, shape);
-    // A long silence goes in pieces: nobody needs it in memory whole.
-    for (let done = 0; done < silence; done += shape.sampleRate)
-      put(quiet(channels, Math.min(silence - done, shape.sampleRate)), after + done);
-    if ((own[0]?.length ?? 0) > 0) put(own.slice(0, channels), after + silence);
+    writeAfterSilence(put, shape, own, silence, after);
   };
 
   /** Silence that no device gave. @param at sample of the line at which it begins */
   const noteGap = (at: number, silence: number) => {
     if (!line || silence === 0) return;
-    const ms = (silence * 1000) / line.sampleRate;
-    recording?.rehearsal?.trace.soundGap({ track: role, atUs: originUs + (at * 1e6) / line.sampleRate, ms });
+    const [ms, atUs] = [(silence * 1000) / line.sampleRate, originUs + (at * 1e6) / line.sampleRate];
+    recording?.rehearsal?.trace.soundGap({ track: role, atUs, ms });
   };
 
   const missing = () => (line ? silenceUntil(line, endUs - originUs) : 0);
-
   const fill = (silence: number) => {
     if (!line || silence <= 0) return;
     const after = line.placed;
@@ -53,8 +47,7 @@ export function openPlacing(role: 'voice' | 'app-sound', writer: SoundWriter, no
   return {
     isStarted: () => recording !== null,
     start: (next: Recording) => {
-      recording = next;
-      endUs = next.untilUs;
+      [recording, endUs] = [next, next.untilUs];
     },
     /** @param gained the planes as they are written */
     place: (sound: Sound, gained: (planes: Float32Array[]) => Float32Array[]) => {
@@ -64,9 +57,8 @@ export function openPlacing(role: 'voice' | 'app-sound', writer: SoundWriter, no
       if (tUs === null) wasPaused ||= isPaused(recording);
       if (tUs === null || tUs >= endUs || frames === 0) return;
       if (!line) {
-        line = startSoundLine(sound.sampleRate);
+        [line, channels] = [startSoundLine(sound.sampleRate), sound.planes.length];
         originUs = tUs > LATE_US || recording.hasSegments(role) ? Math.max(0, tUs) : 0;
-        channels = sound.planes.length;
       }
       if (wasPaused) line = { ...line, realign: true };
       wasPaused = false;
@@ -98,6 +90,19 @@ export function openPlacing(role: 'voice' | 'app-sound', writer: SoundWriter, no
       stopped = true;
     },
   };
+}
+
+/** A long silence goes in pieces: nobody needs it in memory whole. */
+function writeAfterSilence(
+  put: (planes: Float32Array[], at: number) => void,
+  { sampleRate, channels }: SoundShape,
+  own: Float32Array[],
+  silence: number,
+  after: number,
+): void {
+  for (let done = 0; done < silence; done += sampleRate)
+    put(quiet(channels, Math.min(silence - done, sampleRate)), after + done);
+  if ((own[0]?.length ?? 0) > 0) put(own.slice(0, channels), after + silence);
 }
 
 const quiet = (channels: number, frames: number) =>

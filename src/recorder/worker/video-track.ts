@@ -66,7 +66,7 @@ export function openVideoTrack(options: Options): VideoTrack {
     notes()?.trace.frames[role].arrived(arrival),
   );
   const following = openFollowing(settings, options.pointer, options.onRegion);
-  const giveWay = openGivingWay(nowUs);
+  const lessDetail = openLessDetail(settings, nowUs);
   const writer = openPictureWriter({
     ...{ role, settings, clock, nowUs, onProblem: options.onProblem },
     ...{ recording: line.recording, startUs: line.startUs, onLost: line.lost },
@@ -94,21 +94,12 @@ export function openVideoTrack(options: Options): VideoTrack {
     },
   });
   const encoding = openEncoding({ role, source, writer, following, settings, nowUs, notes });
-  const held = () => {
-    const newest = source.newest();
-    return newest && { timestampUs: newest.timestamp };
-  };
 
   const pump = () => {
     if (!line.isRunning()) return;
     const newest = source.newest();
     if (newest && line.isWaiting()) {
-      const textHint = writer.chosen()?.textHint ?? false;
-      const detail = writer.detail();
-      const less =
-        settings.whenBehind === 'detail' && writer.current()
-          ? giveWay(line.counts(), { ...detail, hint: detail.hint && textHint })
-          : null;
+      const less = lessDetail(line, writer);
       if (less) writer.lower(less);
       if (!writer.forSize(sizeOf(newest))) return;
     }
@@ -118,11 +109,11 @@ export function openVideoTrack(options: Options): VideoTrack {
   return {
     ...{ role, clock, source, pump, bytes: writer.bytes, unwritten: writer.unwritten },
     start: (next) => {
-      line.start(next, held());
+      line.start(next, heldBy(source));
       pump();
     },
     resume: () => {
-      line.resume(held());
+      line.resume(heldBy(source));
       pump();
     },
     stop: async (endUs) => {
@@ -143,6 +134,22 @@ export function openVideoTrack(options: Options): VideoTrack {
       ...account.ledger(),
       ...account.encodeMs('all'),
     }),
+  };
+}
+
+function heldBy(source: PictureSource): { timestampUs: number } | null {
+  const newest = source.newest();
+  return newest && { timestampUs: newest.timestamp };
+}
+
+/** What to encode with when the encoder is behind and the rig gives up detail for it; null: as before. */
+function openLessDetail({ whenBehind }: VideoSettings, nowUs: () => number) {
+  const giveWay = openGivingWay(nowUs);
+  return (line: PictureLine, writer: PictureWriter) => {
+    if (whenBehind !== 'detail' || !writer.current()) return null;
+    const textHint = writer.chosen()?.textHint ?? false;
+    const detail = writer.detail();
+    return giveWay(line.counts(), { ...detail, hint: detail.hint && textHint });
   };
 }
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { EllipsisOutlined } from '@ant-design/icons';
-import { App, Button, Col, Dropdown, Flex, Input, Row, Select } from 'antd';
+import { App, Button, Col, Dropdown, Flex, Input, Pagination, Row, Select } from 'antd';
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
@@ -21,6 +21,9 @@ const BrowserRecordings = dynamic(() => import('./browser-recordings').then((m) 
   ssr: false,
 });
 
+/** Lessons below the first one, at a time. */
+const PAGE_SIZE = 12;
+
 /** Home: what is in the making, its state and what to do next. */
 export function LessonsPage({
   lessons,
@@ -36,8 +39,7 @@ export function LessonsPage({
   const news = useStore(uploadNews, ({ news }) => news);
   useEffect(startUploader, []);
   const [order, setOrder] = useState<LessonOrder>('recent');
-  const shown = findLessons(lessons, wanted, order);
-  const [first, ...rest] = shown;
+  const [first, ...rest] = findLessons(lessons, wanted, order);
   const waiting = (news?.takes ?? []).filter(({ live }) => !live);
   return (
     <main>
@@ -78,16 +80,37 @@ export function LessonsPage({
         <p className="panel mute">No lesson and no take has “{wanted}” in its title.</p>
       )}
       {first && <FirstLesson lesson={first} wanted={wanted} />}
-      <section aria-label="Further lessons">
-        <Row gutter={[14, 14]} style={{ paddingTop: 14 }}>
-          {rest.map((lesson) => (
-            <Col key={lesson.id} xs={24} md={12}>
-              <LessonCard lesson={lesson} wanted={wanted} />
-            </Col>
-          ))}
-        </Row>
-      </section>
+      {/* In another order, and for another search, it begins on its first page. */}
+      <FurtherLessons key={`${order} ${wanted}`} lessons={rest} wanted={wanted} />
     </main>
+  );
+}
+
+/** All lessons but the first, some at a time. */
+function FurtherLessons({ lessons, wanted }: { lessons: LessonView[]; wanted: string }) {
+  const [page, setPage] = useState(1);
+  // The last lesson of the last page may have been deleted.
+  const current = Math.max(1, Math.min(page, Math.ceil(lessons.length / PAGE_SIZE)));
+  return (
+    <section aria-label="Further lessons">
+      <Row gutter={[14, 14]} style={{ paddingTop: 14 }}>
+        {lessons.slice((current - 1) * PAGE_SIZE, current * PAGE_SIZE).map((lesson) => (
+          <Col key={lesson.id} xs={24} md={12}>
+            <LessonCard lesson={lesson} wanted={wanted} />
+          </Col>
+        ))}
+      </Row>
+      <Pagination
+        style={{ paddingTop: 14 }}
+        align="end"
+        hideOnSinglePage
+        showSizeChanger={false}
+        current={current}
+        pageSize={PAGE_SIZE}
+        total={lessons.length}
+        onChange={setPage}
+      />
+    </section>
   );
 }
 

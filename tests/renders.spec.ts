@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { newStepId } from '@/core/base/ids';
-import type { Cut } from '@/core/cut/cut';
+import { type Cut, PLAIN_STEP } from '@/core/cut/cut';
 import type { Layout } from '@/core/layout/layout-kinds';
 import { beepOnsets, flashOnsets, readCardFilm, samplesOf, syncFigures, text } from './support/card-film';
 import { broken, destination, fileOf, made, saveCut } from './support/delivering';
@@ -124,8 +124,9 @@ test('in every layout the delivered picture is the one that the player shows; an
     { kind: 'camera', mirror: false, key: null },
   ];
   const cut: Cut = {
-    version: 2,
+    version: 3,
     steps: layouts.map((layout, i) => ({
+      ...PLAIN_STEP,
       id: newStepId(),
       title: `Part ${i + 1}`,
       pieces: [{ take: takeId, inUs: 300_000 + i * 1_400_000, outUs: 1_500_000 + i * 1_400_000 }],

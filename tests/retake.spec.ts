@@ -105,7 +105,9 @@ test('a step is recorded again and takes its place; takes are added, steps moved
   await page.getByRole('menuitem', { name: /^Second take, 0:0\d$/ }).click();
   await expect.poll(() => piecesOf(lesson)).toEqual([[second], [first], [second]]);
   const added = await storedCut(lesson);
-  expect(cutLengthUs(added)).toBe(cutLengthUs(after) + stepLengthUs(added.steps[0] ?? { pieces: [] }));
+  expect(cutLengthUs(added)).toBe(
+    cutLengthUs(after) + stepLengthUs(added.steps[0] ?? { pieces: [], speed: 1 }),
+  );
 
   // It is moved to the end by keyboard alone.
   await page.getByRole('button', { name: 'Move Step 1' }).focus();

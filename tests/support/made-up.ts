@@ -3,7 +3,11 @@ import fc from 'fast-check';
 import { newStepId, newTakeId, type TakeId } from '@/core/base/ids';
 import { type FrameRate, frameTimeUs } from '@/core/base/rational';
 import type { Size } from '@/core/base/sizes';
-import type { Cut, Piece } from '@/core/cut/cut';
+import { type Area, type Cover, views, type Zoom } from '@/core/cut/area';
+import { type Cut, PLAIN_STEP } from '@/core/cut/cut';
+import { type Looks, UNCHANGED_LOOKS } from '@/core/cut/looks';
+import type { Piece } from '@/core/cut/piece';
+import type { Opening, Shot } from '@/core/deliver/shot';
 import type {
   CopySource,
   PictureInput,
@@ -105,8 +109,77 @@ const pieceOf = (take: TakeId): fc.Arbitrary<Piece> =>
     .record({
       inUs: fc.integer({ min: 0, max: TAKE_US - 100_000 }),
       lengthUs: fc.integer({ min: 50_000, max: TAKE_US }),
+      isHeld: fc.constantFrom(false, false, false, true),
     })
-    .map(({ inUs, lengthUs }) => ({ take, inUs, outUs: Math.min(TAKE_US, inUs + lengthUs) }));
+    .map(({ inUs, lengthUs, isHeld }) => ({
+      ...{ take, inUs, outUs: Math.min(TAKE_US, inUs + lengthUs) },
+      ...(isHeld && { heldUs: inUs }),
+    }));
+
+const share = fc.integer({ min: 0, max: 50 }).map((hundredths) => hundredths / 100);
+export const area: fc.Arbitrary<Area> = fc.record({
+  x: share,
+  y: share,
+  width: fc.constantFrom(0.1, 0.25, 0.5),
+  height: fc.constantFrom(0.1, 0.25, 0.5),
+});
+/** Spans in order, none over another. */
+const spansOf = <T>(what: fc.Arbitrary<T>): fc.Arbitrary<(T & { fromUs: number; toUs: number })[]> =>
+  fc
+    .array(fc.tuple(fc.integer({ min: 0, max: 4_000_000 }), fc.integer({ min: 1, max: 4_000_000 }), what), {
+      maxLength: 3,
+    })
+    .map((all) => {
+      let us = 0;
+      return all.map(([gap, length, rest]) => {
+        const fromUs = us + gap;
+        us = fromUs + length;
+        return { ...rest, fromUs, toUs: us };
+      });
+    });
+export const zooms: fc.Arbitrary<Zoom[]> = spansOf(
+  fc.record({ area, easeUs: fc.constantFrom(0, 400_000, 3_000_000) }),
+);
+export const covers: fc.Arbitrary<Cover[]> = spansOf(
+  fc.record({ area, kind: fc.constantFrom('blur' as const, 'colour' as const) }),
+);
+const look = fc.record({
+  brightness: fc.constantFrom(1, 1.2),
+  contrast: fc.constantFrom(1, 0.9),
+  saturation: fc.constantFrom(1, 0),
+});
+const looks: fc.Arbitrary<Looks> = fc.oneof(
+  fc.constant(UNCHANGED_LOOKS),
+  fc.record({ screen: look, camera: look }),
+);
+const effects = fc.record({
+  speed: fc.constantFrom(1, 1, 0.25, 0.75, 1.5, 2, 8),
+  entry: fc.option(
+    fc.record({
+      kind: fc.constantFrom('dissolve' as const, 'dip' as const),
+      lengthUs: fc.constantFrom(40_000, 600_000, 5_000_000),
+    }),
+  ),
+  ...{ zooms, covers, looks },
+});
+
+const SHOT_US = 20_000_000;
+/** Any shot, of whatever was recorded. */
+export const shot: fc.Arbitrary<Shot> = fc
+  .record({
+    screens: fc.array(pictureInput('screen'), { maxLength: 3 }),
+    cameras: fc.array(pictureInput('camera'), { maxLength: 3 }),
+    ...{ layout, rate: frameRate, zooms, covers, looks },
+    originUs: fc.integer({ min: 0, max: SHOT_US }),
+    speed: fc.constantFrom(0, 0.25, 1, 8),
+    frames: fc.integer({ min: 1, max: 400 }),
+  })
+  .map(({ zooms, ...rest }) => ({ ...rest, views: views(zooms, SHOT_US) }));
+export const opening: fc.Arbitrary<Opening> = fc.record({
+  kind: fc.constantFrom('dissolve' as const, 'dip' as const),
+  frames: fc.integer({ min: 1, max: 60 }),
+  from: shot.map((from) => ({ ...from, frames: 1 })),
+});
 
 /** A cut of one or two takes, and these takes. */
 export const cutWithTakes: fc.Arbitrary<{ cut: Cut; takes: RenderTake[] }> = fc
@@ -116,24 +189,33 @@ export const cutWithTakes: fc.Arbitrary<{ cut: Cut; takes: RenderTake[] }> = fc
       takes: fc.tuple(renderTake(a), renderTake(b)),
       cut: fc
         .array(
-          fc.record({
-            id: fc.constant(newStepId()),
-            title: fc.constantFrom('', 'Sowing'),
-            pieces: fc.array(fc.oneof(pieceOf(a), pieceOf(b)), { minLength: 1, maxLength: 3 }),
-            layout,
-            gains: fc.record({ voiceDb: fc.constantFrom(0, 3), appSoundDb: fc.constant(0) }),
-          }),
+          fc.tuple(
+            fc.record({
+              id: fc.constant(newStepId()),
+              title: fc.constantFrom('', 'Sowing'),
+              pieces: fc.array(fc.oneof(pieceOf(a), pieceOf(b)), { minLength: 1, maxLength: 3 }),
+              layout,
+              gains: fc.record({ voiceDb: fc.constantFrom(0, 3), appSoundDb: fc.constant(0) }),
+            }),
+            fc.oneof(fc.constant({}), effects),
+          ),
           { minLength: 1, maxLength: 3 },
         )
-        .map((steps): Cut => ({ version: 2, steps })),
+        .map(
+          (steps): Cut => ({
+            version: 3,
+            steps: steps.map(([step, more]) => ({ ...PLAIN_STEP, ...step, ...more })),
+          }),
+        ),
     }),
   );
 
 /** A cut of one take that shows it as its plain video does: what may be copied. */
 export const plainCut = (take: TakeId, pieces: readonly Piece[]): Cut => ({
-  version: 2,
+  version: 3,
   steps: [
     {
+      ...PLAIN_STEP,
       ...{ id: newStepId(), title: '', pieces: pieces.map((piece) => ({ ...piece, take })) },
       ...{ layout: { kind: 'screen' }, gains: { voiceDb: 0, appSoundDb: 0 } },
     },

@@ -1,7 +1,8 @@
 import type { EncodedPart, PicturePart, PlannedPicture } from '../deliver/planned-picture';
 import { boundaryEncoderArgs, pictureEncoderArgs } from './encoder-args';
+import type { GraphFile } from './growing';
 import { outputFilters } from './output-filters';
-import { type GraphFile, pictureGraph } from './picture-graph';
+import { pictureGraph } from './picture-graph';
 
 /** Where a part's film lies, or what it is copied from. */
 export const filmPath = (part: PicturePart, scratch: string): string =>
@@ -21,7 +22,7 @@ export function encodePartCommand(
   scratch: string,
 ): { args: string[]; files: GraphFile[] } {
   const { rate, frames, encoder, compared } = part;
-  const graph = pictureGraph({ ...part, size }, `${scratch}/${part.name}`);
+  const graph = pictureGraph(part.shot, part.opening, size, `${scratch}/${part.name}`);
   const first = compared.frames[0] ?? frames;
   const offset = (compared.every - first) % compared.every;
   const chains = [

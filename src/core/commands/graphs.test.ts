@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { frameRate, layout, pictureInput, size } from '../../../tests/support/made-up';
+import { opening, shot, size } from '../../../tests/support/made-up';
 import { CONTAINERS, Format, isSoundOnly } from '../codec/formats';
 import type { PlainInput } from '../deliver/plain-input';
 import type { SoundPiece } from '../deliver/sound-piece';
@@ -40,25 +40,15 @@ const opened = (args: readonly string[]) => args.filter((arg) => arg === '-i').l
 
 it('a composed picture uses every label once, after it was made, and opens every input it counts', () => {
   fc.assert(
-    fc.property(
-      fc.array(pictureInput('screen'), { maxLength: 3 }),
-      fc.array(pictureInput('camera'), { maxLength: 3 }),
-      layout,
-      size,
-      frameRate,
-      fc.integer({ min: 0, max: 20_000_000 }),
-      fc.integer({ min: 1, max: 400 }),
-      (screens, cameras, layout, size, rate, originUs, frames) => {
-        const shot = { screens, cameras, layout, size, rate, originUs, frames };
-        const graph = pictureGraph(shot, '/scratch/part');
-        expect(opened(graph.inputs.args)).toBe(graph.inputs.opened);
-        expect(leftOver(graph.chains, graph.inputs.opened)).toEqual(['picture']);
-        // Whatever small file a graph reads is written before.
-        const text = [...graph.inputs.args, ...graph.chains].join(' ');
-        const read = [...text.matchAll(/\/scratch\/part\.[a-z.]+/g)].map(([path]) => path);
-        expect(new Set(read)).toEqual(new Set(graph.files.map(({ path }) => path)));
-      },
-    ),
+    fc.property(shot, fc.option(opening), size, (shot, opening, size) => {
+      const graph = pictureGraph(shot, opening, size, '/scratch/part');
+      expect(opened(graph.inputs.args)).toBe(graph.inputs.opened);
+      expect(leftOver(graph.chains, graph.inputs.opened)).toEqual(['picture']);
+      // Whatever small file a graph reads is written before.
+      const text = [...graph.inputs.args, ...graph.chains].join(' ');
+      const read = [...text.matchAll(/\/scratch\/part\.[a-z.]+/g)].map(([path]) => path);
+      expect(new Set(read)).toEqual(new Set(graph.files.map(({ path }) => path)));
+    }),
     // A cube of a chroma key is a megabyte of text.
     { numRuns: 60 },
   );
@@ -146,6 +136,7 @@ it('the sound of a piece mixes each of its inputs once', () => {
     inputs: fc.array(input, { maxLength: 4 }),
     gains: fc.constant({ voiceDb: 3, appSoundDb: -6 }),
     originUs: fc.integer({ min: 0, max: 9_000_000 }),
+    speed: fc.constantFrom(0.25, 0.75, 1, 2),
     samples: fc.integer({ min: 1, max: 480_000 }),
     fade: fc.record({ in: fc.boolean(), out: fc.boolean() }),
   });

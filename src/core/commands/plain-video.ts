@@ -1,5 +1,6 @@
 import { gridPhaseUs } from '../base/rational';
 import { codecOfString } from '../codec/fourcc';
+import { UNCHANGED_LOOKS } from '../cut/looks';
 import {
   isPicture,
   isSound,
@@ -12,8 +13,9 @@ import { layoutOf } from '../layout/layout-kinds';
 import { segmentEndUs } from '../recording/segment-end';
 import type { Rig } from '../rig/rig';
 import { BT709_ARGS } from './encoder-args';
+import type { GraphFile } from './growing';
 import { noInputs, openInput } from './input-list';
-import { type GraphFile, type PictureGraph, pictureGraph } from './picture-graph';
+import { type PictureGraph, pictureGraph } from './picture-graph';
 import { soundMix } from './plain-sound';
 import { seconds } from './seconds';
 
@@ -91,11 +93,11 @@ function plainPicture(
       screens: screens.map((screen, i) => pictureInput(screen, screens[i + 1]?.startUs ?? durationUs)),
       cameras: cameras.map((camera) => pictureInput(camera, segmentEndUs(camera.timesUs))),
       layout: layoutOf(rig.camera),
-      size: sizeOfPicture(first),
-      rate,
-      originUs: phaseUs,
+      ...{ rate, originUs: phaseUs, speed: 1, views: [], covers: [], looks: UNCHANGED_LOOKS },
       frames: Math.max(1, Math.round((durationUs * rate.num) / (rate.den * 1e6))),
     },
+    null,
+    sizeOfPicture(first),
     filesPath,
   );
 }

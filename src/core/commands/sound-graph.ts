@@ -10,7 +10,7 @@ const SEAM_S = 0.005;
  * @returns null where all of it is silence
  */
 export function soundPieceArgs(
-  { inputs, gains, originUs, samples, fade }: SoundPiece,
+  { inputs, gains, originUs, speed, samples, fade }: SoundPiece,
   channels: 1 | 2,
 ): string[] | null {
   if (inputs.length === 0) return null;
@@ -25,7 +25,7 @@ export function soundPieceArgs(
     ]);
     const gainDb = track === 'voice' ? gains.voiceDb : gains.appSoundDb;
     const copied = channels === 2 && given === 1 ? 'pan=stereo|c0=c0|c1=c0,' : '';
-    return `[${number}:a]${placed},${copied}${layout},apad=whole_len=${samples},atrim=end_sample=${samples},volume=${gainDb}dB[s${i}]`;
+    return `[${number}:a]${placed},${copied}${layout}${tempo(speed)},apad=whole_len=${samples},atrim=end_sample=${samples},volume=${gainDb}dB[s${i}]`;
   });
   const fadeOutS = Math.max(0, samples / MIX_RATE - SEAM_S);
   const mix = [
@@ -39,6 +39,12 @@ export function soundPieceArgs(
     [...chains, `${mix.join(',')}[mix]`].join(';'),
     ...['-map', '[mix]'],
   ];
+}
+
+/** Faster or slower at the same pitch. The filter takes no less than a half at a time. */
+function tempo(speed: number): string {
+  if (speed === 1) return '';
+  return speed < 0.5 ? `,atempo=0.5,atempo=${speed / 0.5}` : `,atempo=${speed}`;
 }
 
 /** How a mix lies between its pieces and the encoder: raw 32-bit floats. */

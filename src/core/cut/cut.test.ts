@@ -5,7 +5,7 @@ import {
   at,
   Cut,
   cutLengthUs,
-  type Piece,
+  PLAIN_STEP,
   placedPieces,
   recordedBytes,
   shownLengthsUs,
@@ -15,9 +15,11 @@ import {
 import { join, keep, moveEnd, remove, split } from './edits';
 import { headsAndTails } from './heads-and-tails';
 import { begin, push, redo, undo } from './history';
+import type { Piece } from './piece';
 import { moveStep } from './whole-steps';
 
 const step = (id: string, pieces: Piece[]) => ({
+  ...PLAIN_STEP,
   id: id as StepId,
   title: id,
   pieces,
@@ -41,7 +43,7 @@ const cuts: fc.Arbitrary<Cut> = fc
   .map((steps) => {
     let clock = 0;
     return {
-      version: 2 as const,
+      version: 3 as const,
       steps: steps.map((pieces, i) =>
         step(
           `s${i}`,
@@ -125,7 +127,7 @@ describe('edits of a cut', () => {
     );
   });
   it('moves an end outwards over what was trimmed, and never past the take or the other end', () => {
-    const cut = { version: 2 as const, steps: [step('s', [piece('a', 1_000_000, 5_000_000)])] };
+    const cut = { version: 3 as const, steps: [step('s', [piece('a', 1_000_000, 5_000_000)])] };
     expect(moveEnd(cut, 'start', 200_000, 8_000_000).steps[0]?.pieces[0]?.inUs).toBe(200_000);
     expect(moveEnd(cut, 'end', 9_000_000, 8_000_000).steps[0]?.pieces[0]?.outUs).toBe(8_000_000);
     expect(moveEnd(cut, 'start', 7_000_000, 8_000_000).steps[0]?.pieces[0]?.inUs).toBe(4_980_000);
@@ -163,7 +165,7 @@ describe('what a reader sees of the steps', () => {
       fc.property(
         fc.array(fc.integer({ min: 1, max: 90_000_000 }), { minLength: 1, maxLength: 12 }),
         (lengths) => {
-          const cut: Cut = { version: 2, steps: lengths.map((us, i) => step(`s${i}`, [piece('a', 0, us)])) };
+          const cut: Cut = { version: 3, steps: lengths.map((us, i) => step(`s${i}`, [piece('a', 0, us)])) };
           const shown = shownLengthsUs(cut);
           const sum = shown.reduce((all, us) => all + us, 0);
           expect(sum).toBe(Math.floor(cutLengthUs(cut) / 1e6) * 1e6);

@@ -1,17 +1,12 @@
 import { z } from 'zod';
-import { StepId, TakeId } from '../base/ids';
+import { StepId, type TakeId } from '../base/ids';
 import { sameValue } from '../base/same-value';
 import { Layout, layoutOf } from '../layout/layout-kinds';
 import type { CameraPlace, Rig } from '../rig/rig';
+import { Cover, Zoom } from './area';
+import { Looks, UNCHANGED_LOOKS } from './looks';
+import { Piece, pieceLengthUs, shownPieceUs, stepSpeed, takeTimeAt, Us } from './piece';
 import { upgradeCut } from './upgrade';
-
-const Us = z.int().min(0).max(Number.MAX_SAFE_INTEGER);
-
-/** A stretch of a take, from `inUs` up to but not including `outUs` on the take's clock. */
-export const Piece = z
-  .object({ take: TakeId, inUs: Us, outUs: Us })
-  .refine(({ inUs, outUs }) => inUs < outUs, 'a piece must end after it begins');
-export type Piece = z.infer<typeof Piece>;
 
 /** How loud each sound of a step is, decibels over what was recorded. */
 export const Gains = z.object({
@@ -26,20 +21,63 @@ export const gainsOf = ({ voice, appSound }: Pick<Rig, 'voice' | 'appSound'>): G
   appSoundDb: appSound?.gainDb ?? 0,
 });
 
+/**
+ * How a step begins after the one before it. The last picture of that one stands and goes over into the new one: nothing that was cut
+ * away is seen again, and no length changes.
+ */
+export const Entry = z.object({
+  kind: z.enum(['dissolve', 'dip']),
+  /** Of the step's own beginning. */
+  lengthUs: Us.min(40_000).max(5_000_000),
+});
+export type Entry = z.infer<typeof Entry>;
+
+export const USUAL_ENTRY_US = 600_000;
+
+/** Speeds that a step can be played at; sounds keep their pitch up to twice, and are silent above. */
+export const SPEED = { least: 0.25, most: 8, mostHeard: 2 } as const;
+
 export const Step = z.object({
   id: StepId,
   /** Empty until somebody names it: then it is called by its place (`stepTitle`). */
   title: z.string().max(200),
+  /** For whoever edits; nobody else sees it. */
+  note: z.string().max(2000),
   pieces: z.array(Piece).min(1).max(2000),
   layout: Layout,
   gains: Gains,
+  /** 1: as recorded. */
+  speed: z.number().min(SPEED.least).max(SPEED.most),
+  zooms: z.array(Zoom).max(200),
+  covers: z.array(Cover).max(200),
+  looks: Looks,
+  /** Null: a straight cut. */
+  entry: Entry.nullable(),
 });
 export type Step = z.infer<typeof Step>;
+
+/** What a step has before anybody changes anything. */
+export const PLAIN_STEP = {
+  note: '',
+  speed: 1,
+  zooms: [],
+  covers: [],
+  looks: UNCHANGED_LOOKS,
+  entry: null,
+} satisfies Partial<Step>;
+
+/** Whether a step's pictures are seen as they were recorded, one after the other. */
+export const isUnchangedPicture = ({ pieces, speed, zooms, covers, looks, entry }: Step): boolean =>
+  speed === 1 &&
+  entry === null &&
+  zooms.length + covers.length === 0 &&
+  sameValue(looks, UNCHANGED_LOOKS) &&
+  pieces.every(({ heldUs }) => heldUs === undefined);
 
 /** The arrangement of takes that becomes the video. Only ever points into takes; these stay as they were recorded. */
 export const Cut = z.preprocess(
   upgradeCut,
-  z.object({ version: z.literal(2), steps: z.array(Step).min(1).max(500) }),
+  z.object({ version: z.literal(3), steps: z.array(Step).min(1).max(500) }),
 );
 export type Cut = z.infer<typeof Cut>;
 
@@ -49,9 +87,14 @@ export const stepTitle = (cut: Cut, id: StepId): string => {
   return cut.steps[index]?.title || `Step ${index + 1}`;
 };
 
-export const pieceLengthUs = ({ inUs, outUs }: Piece): number => outUs - inUs;
-export const stepLengthUs = ({ pieces }: Pick<Step, 'pieces'>): number =>
+/** How long a step is in its own time, before its speed. */
+export const stepTimeUs = ({ pieces }: Pick<Step, 'pieces'>): number =>
   pieces.reduce((sum, piece) => sum + pieceLengthUs(piece), 0);
+
+/** How long a step is in the video. */
+export const stepLengthUs = ({ pieces, speed }: Pick<Step, 'pieces' | 'speed'>): number =>
+  pieces.reduce((sum, piece) => sum + shownPieceUs(piece, speed), 0);
+
 /** The steps in order with their places in the video; each begins where the one before it ends. */
 export function placedSteps({ steps }: Pick<Cut, 'steps'>): { step: Step; startUs: number; endUs: number }[] {
   let startUs = 0;
@@ -76,38 +119,98 @@ export const cutLengthUs = ({ steps }: Pick<Cut, 'steps'>): number =>
   steps.reduce((sum, step) => sum + stepLengthUs(step), 0);
 
 /** A piece with its place in the video. */
-export type Placed = { step: Step; piece: Piece; startUs: number; endUs: number };
+export type Placed = {
+  step: Step;
+  piece: Piece;
+  startUs: number;
+  endUs: number;
+  /** Time of its step at which it begins. */
+  stepUs: number;
+};
 
 /** All pieces in the order in which they are seen; each begins where the one before it ends. */
-export function placedPieces(cut: Cut): Placed[] {
+export function placedPieces(cut: Pick<Cut, 'steps'>): Placed[] {
   let startUs = 0;
-  return cut.steps.flatMap((step) =>
-    step.pieces.map((piece) => {
-      const placed = { step, piece, startUs, endUs: startUs + pieceLengthUs(piece) };
+  return cut.steps.flatMap((step) => {
+    let stepUs = 0;
+    return step.pieces.map((piece) => {
+      const placed = { step, piece, startUs, endUs: startUs + shownPieceUs(piece, step.speed), stepUs };
       startUs = placed.endUs;
+      stepUs += pieceLengthUs(piece);
       return placed;
-    }),
-  );
+    });
+  });
 }
 
+/** What a place of the video shows. */
+export type Here = Placed & {
+  /** Of the take. */
+  takeUs: number;
+  /** Time of the step. */
+  hereUs: number;
+};
+
 /**
- * The piece and the take time that a place of the video shows.
+ * The piece, the take time and the step's time that a place of the video shows.
  * @param us 0 … length of the cut; the very end is the end of the last piece
  */
-export function at(cut: Cut, us: number): Placed & { takeUs: number } {
+export function at(cut: Pick<Cut, 'steps'>, us: number): Here {
   const placed = placedPieces(cut);
   const found = placed.find(({ endUs }) => us < endUs) ?? placed.at(-1);
   if (!found) throw new RangeError('A cut has at least one piece.');
-  const { piece, startUs } = found;
-  return { ...found, takeUs: Math.max(piece.inUs, Math.min(piece.outUs, piece.inUs + us - startUs)) };
+  return hereIn(found, us);
 }
 
-/** Where in the video an instant of a take is seen first; null when it was cut. */
+/** What a piece shows at a place of the video that lies in it. */
+export function hereIn(placed: Placed, us: number): Here {
+  const { step, piece, startUs, stepUs } = placed;
+  const ownUs = Math.round((us - startUs) * stepSpeed(piece, step.speed));
+  return {
+    ...placed,
+    takeUs: takeTimeAt(piece, us - startUs, step.speed),
+    hereUs: stepUs + Math.max(0, Math.min(pieceLengthUs(piece), ownUs)),
+  };
+}
+
+/** Where in the video an instant of a take is seen first; null when it was cut. A picture that is held is no instant. */
 export function whereSeen(cut: Cut, take: TakeId, takeUs: number): number | null {
   const found = placedPieces(cut).find(
-    ({ piece }) => piece.take === take && piece.inUs <= takeUs && takeUs < piece.outUs,
+    ({ piece }) =>
+      piece.take === take && piece.heldUs === undefined && piece.inUs <= takeUs && takeUs < piece.outUs,
   );
-  return found ? found.startUs + takeUs - found.piece.inUs : null;
+  return found ? found.startUs + inVideo(found, takeUs) : null;
+}
+
+/** Video time since a piece began at which an instant of its take is seen. */
+export const inVideo = ({ piece, step }: Placed, takeUs: number): number =>
+  Math.round((takeUs - piece.inUs) / stepSpeed(piece, step.speed));
+
+/** The time of a step that a place of it shows. @param intoUs video time since the step began */
+export function stepTimeAt({ pieces, speed }: Pick<Step, 'pieces' | 'speed'>, intoUs: number): number {
+  let [startUs, stepUs] = [0, 0];
+  for (const piece of pieces) {
+    const endUs = startUs + shownPieceUs(piece, speed);
+    if (intoUs < endUs)
+      return (
+        stepUs +
+        Math.max(0, Math.min(pieceLengthUs(piece), Math.round((intoUs - startUs) * stepSpeed(piece, speed))))
+      );
+    startUs = endUs;
+    stepUs += pieceLengthUs(piece);
+  }
+  return stepUs;
+}
+
+/** Where in the video a time of a step is seen. @returns video time since the step began */
+export function shownAt({ pieces, speed }: Pick<Step, 'pieces' | 'speed'>, timeUs: number): number {
+  let [startUs, stepUs] = [0, 0];
+  for (const piece of pieces) {
+    const endUs = stepUs + pieceLengthUs(piece);
+    if (timeUs < endUs) return startUs + Math.round(Math.max(0, timeUs - stepUs) / stepSpeed(piece, speed));
+    startUs += shownPieceUs(piece, speed);
+    stepUs = endUs;
+  }
+  return startUs;
 }
 
 /** What a lesson begins with: one step with the whole of a take, laid out as its rig says. */
@@ -116,9 +219,10 @@ export function defaultCut(
   take: { id: TakeId; durationUs: number; camera: CameraPlace | null; gains: Gains },
 ): Cut {
   return {
-    version: 2,
+    version: 3,
     steps: [
       {
+        ...PLAIN_STEP,
         id,
         title: '',
         pieces: [{ take: take.id, inUs: 0, outUs: Math.max(1, take.durationUs) }],
@@ -132,7 +236,7 @@ export function defaultCut(
 /** Share of a take that a cut shows, 0…1; more where it shows a part of it twice. */
 export const shownShare = (cut: Cut, take: { id: TakeId; durationUs: number }): number =>
   placedPieces(cut)
-    .filter(({ piece }) => piece.take === take.id)
+    .filter(({ piece }) => piece.take === take.id && piece.heldUs === undefined)
     .reduce((sum, { piece }) => sum + pieceLengthUs(piece), 0) / Math.max(1, take.durationUs);
 
 /** Bytes of the takes that a cut shows, by the share of their time. */
@@ -141,8 +245,8 @@ export const recordedBytes = (
   takes: readonly { id: TakeId; durationUs: number; bytes: number }[],
 ): number => Math.round(takes.reduce((sum, take) => sum + take.bytes * shownShare(cut, take), 0));
 
-/** Whether two cuts make the same video: the ids of their steps are not seen in it. */
+/** Whether two cuts make the same video: ids and notes of their steps are not seen in it. */
 export function makesSameVideo(a: Cut, b: Cut): boolean {
-  const seen = ({ steps }: Cut) => steps.map(({ id: _, ...step }) => step);
+  const seen = ({ steps }: Cut) => steps.map(({ id: _, note: __, ...step }) => step);
   return sameValue(seen(a), seen(b));
 }

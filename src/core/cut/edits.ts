@@ -1,42 +1,19 @@
 import type { StepId } from '../base/ids';
 import { ProblemError } from '../base/problem';
 import type { Layout } from '../layout/layout-kinds';
-import { type Cut, cutLengthUs, type Gains, type Piece, placedSteps, type Step, stepLengthUs } from './cut';
+import { type Cover, spansBetween, spansLater, type Zoom } from './area';
+import { at, type Cut, cutLengthUs, type Gains, placedSteps, type Step, stepTimeAt, stepTimeUs } from './cut';
+import type { Piece } from './piece';
+import { appended, partOfStep, withoutPart, withPiece } from './step-part';
 
 /**
  * Edits are functions from cut to cut: they change nothing, so that undoing is going back to the cut before. Places are µs of
  * the video. An edit that changes nothing returns the very cut it was given.
  */
 
-/** The part of pieces that lies between two places, counted from the first piece's start. */
-function between(pieces: readonly Piece[], fromUs: number, toUs: number): Piece[] {
-  let startUs = 0;
-  return pieces.flatMap((piece) => {
-    const inUs = Math.max(piece.inUs, piece.inUs + fromUs - startUs);
-    const outUs = Math.min(piece.outUs, piece.inUs + toUs - startUs);
-    startUs += piece.outUs - piece.inUs;
-    return inUs < outUs ? [{ ...piece, inUs, outUs }] : [];
-  });
-}
-
-/** Neighbours that go on where the other ended are one piece. */
-function joined(pieces: readonly Piece[]): Piece[] {
-  const all: Piece[] = [];
-  for (const piece of pieces) {
-    const before = all.at(-1);
-    if (before?.take === piece.take && before.outUs === piece.inUs)
-      all[all.length - 1] = { ...before, outUs: piece.outUs };
-    else all.push(piece);
-  }
-  return all;
-}
-
-/** Changes the pieces of every step; one that has none left goes. */
-function mapSteps(cut: Cut, change: (step: Step, startUs: number, endUs: number) => Piece[]): Cut {
-  const steps = placedSteps(cut).flatMap(({ step, startUs, endUs }) => {
-    const pieces = joined(change(step, startUs, endUs));
-    return pieces.length > 0 ? [{ ...step, pieces }] : [];
-  });
+/** Changes every step; one of which nothing is left goes. */
+function mapSteps(cut: Cut, change: (step: Step, startUs: number, endUs: number) => Step | null): Cut {
+  const steps = placedSteps(cut).flatMap(({ step, startUs, endUs }) => change(step, startUs, endUs) ?? []);
   if (steps.length === 0)
     throw new ProblemError({
       code: 'empty-cut',
@@ -57,40 +34,40 @@ function checkRange(cut: Cut, fromUs: number, toUs: number): void {
  */
 export function remove(cut: Cut, fromUs: number, toUs: number): Cut {
   checkRange(cut, fromUs, toUs);
-  return mapSteps(cut, (step, startUs, endUs) => [
-    ...between(step.pieces, 0, fromUs - startUs),
-    ...between(step.pieces, toUs - startUs, endUs - startUs),
-  ]);
+  return mapSteps(cut, (step, startUs, endUs) =>
+    fromUs >= endUs || toUs <= startUs
+      ? step
+      : withoutPart(step, stepTimeAt(step, fromUs - startUs), stepTimeAt(step, toUs - startUs)),
+  );
 }
 
 /** Keeps only a part: trims both ends at once. */
 export function keep(cut: Cut, fromUs: number, toUs: number): Cut {
   checkRange(cut, fromUs, toUs);
   if (fromUs === 0 && toUs === cutLengthUs(cut)) return cut;
-  return mapSteps(cut, (step, startUs) => between(step.pieces, fromUs - startUs, toUs - startUs));
+  return mapSteps(cut, (step, startUs) =>
+    partOfStep(step, stepTimeAt(step, fromUs - startUs), stepTimeAt(step, toUs - startUs)),
+  );
 }
 
 /** Makes two steps of the one that is seen at a place; the second gets the new id. At a border there is nothing to split. */
 export function split(cut: Cut, us: number, newId: StepId): Cut {
   const steps = placedSteps(cut).flatMap(({ step, startUs, endUs }) => {
-    const here = us - startUs;
-    if (here <= 0 || us >= endUs) return [step];
-    const [first, second] = [between(step.pieces, 0, here), between(step.pieces, here, stepLengthUs(step))];
-    return [
-      { ...step, pieces: first },
-      { ...step, id: newId, title: '', pieces: second },
-    ];
+    if (us <= startUs || us >= endUs) return [step];
+    const hereUs = stepTimeAt(step, us - startUs);
+    const [first, second] = [partOfStep(step, 0, hereUs), partOfStep(step, hereUs, stepTimeUs(step))];
+    return first && second ? [first, { ...second, id: newId, title: '', note: '' }] : [step];
   });
   return steps.length === cut.steps.length ? cut : { ...cut, steps };
 }
 
-/** Joins a step to the one before it, whose layout and title it takes. The first has none before it. */
+/** Joins a step to the one before it, whose layout, speed and title it takes. The first has none before it. */
 export function join(cut: Cut, id: StepId): Cut {
   const index = cut.steps.findIndex((step) => step.id === id);
   const [before, step] = [cut.steps[index - 1], cut.steps[index]];
   if (!before || !step) return cut;
-  const one = { ...before, pieces: joined([...before.pieces, ...step.pieces]) };
-  return { ...cut, steps: [...cut.steps.slice(0, index - 1), one, ...cut.steps.slice(index + 1)] };
+  const steps = [...cut.steps.slice(0, index - 1), appended(before, step), ...cut.steps.slice(index + 1)];
+  return { ...cut, steps };
 }
 
 /**
@@ -102,19 +79,29 @@ export function moveEnd(cut: Cut, end: 'start' | 'end', takeUs: number, takeLeng
   const step = cut.steps.at(end === 'start' ? 0 : -1);
   const piece = step?.pieces.at(end === 'start' ? 0 : -1);
   if (!step || !piece) return cut;
+  const mostUs = piece.heldUs === undefined ? takeLengthUs : piece.inUs + MOST_HELD_US;
   const moved =
     end === 'start'
       ? { ...piece, inUs: Math.max(0, Math.min(takeUs, piece.outUs - LEAST_US)) }
-      : { ...piece, outUs: Math.min(takeLengthUs, Math.max(takeUs, piece.inUs + LEAST_US)) };
-  return changeStep(cut, step.id, {
-    pieces: step.pieces.map((each) => (each === piece ? moved : each)),
-  });
+      : { ...piece, outUs: Math.min(mostUs, Math.max(takeUs, piece.inUs + LEAST_US)) };
+  const pieces = step.pieces.map((each) => (each === piece ? moved : each));
+  // What is zoomed and covered stays over the same pictures.
+  const byUs = end === 'start' ? piece.inUs - moved.inUs : 0;
+  const lengthUs = stepTimeUs({ pieces });
+  const kept = <T extends Zoom | Cover>(spans: readonly T[]): T[] =>
+    byUs < 0
+      ? spansBetween(spans, -byUs, lengthUs - byUs)
+      : spansBetween(spansLater(spans, byUs), 0, lengthUs);
+  return changeStep(cut, step.id, { pieces, zooms: kept(step.zooms), covers: kept(step.covers) });
 }
 
 /** Shorter than a frame of 60 per second, nothing is seen. */
 const LEAST_US = 20_000;
+/** A picture can be held for so long. */
+export const MOST_HELD_US = 600_000_000;
 
-function changeStep(cut: Cut, id: StepId, change: Partial<Omit<Step, 'id'>>): Cut {
+/** Changes what a step is beside its pieces. Changes of different steps come to the same in any order. */
+export function changeStep(cut: Cut, id: StepId, change: Partial<Omit<Step, 'id'>>): Cut {
   return { ...cut, steps: cut.steps.map((step) => (step.id === id ? { ...step, ...change } : step)) };
 }
 
@@ -122,3 +109,15 @@ export const setLayout = (cut: Cut, id: StepId, layout: Layout): Cut => changeSt
 export const setGains = (cut: Cut, id: StepId, gains: Gains): Cut => changeStep(cut, id, { gains });
 export const setTitle = (cut: Cut, id: StepId, title: string): Cut =>
   changeStep(cut, id, { title: title.slice(0, 200) });
+
+/**
+ * Holds the picture at a place for a while, without sound; what comes after it moves back.
+ * @param us 0 … length of the cut
+ */
+export function hold(cut: Cut, us: number, lengthUs: number): Cut {
+  const { step, piece, takeUs, hereUs } = at(cut, us);
+  // The very end of a piece shows nothing any more: the picture before it stands there.
+  const heldUs = Math.max(0, Math.min(takeUs, piece.heldUs ?? piece.outUs - 1));
+  const held: Piece = { take: piece.take, heldUs, inUs: heldUs, outUs: heldUs + lengthUs };
+  return { ...cut, steps: cut.steps.map((each) => (each === step ? withPiece(each, hereUs, held) : each)) };
+}

@@ -1,7 +1,8 @@
 import type { TakeId } from '../base/ids';
-import { type Cut, type Piece, type Placed, placedPieces } from './cut';
+import { type Cut, type Placed, placedPieces, inVideo as shownAt } from './cut';
 import { remove } from './edits';
 import { headsAndTails, type Peaks, speechSpans } from './heads-and-tails';
+import type { Piece } from './piece';
 
 /** A stretch that can be left out of a video, found in the waveforms and marks of its takes. */
 export type Proposal = {
@@ -86,15 +87,13 @@ export const accept = (cut: Cut, accepted: readonly Proposal[]): Cut =>
 const overlaps = (a: Proposal, b: Proposal): boolean => a.fromUs < b.toUs && b.fromUs < a.toUs;
 
 /** A stretch of a take as one of the video, as far as the piece shows it. */
-function inVideo(
-  { piece, startUs }: Placed,
-  kind: Proposal['kind'],
-  fromUs: number,
-  toUs: number,
-): Proposal[] {
+function inVideo(at: Placed, kind: Proposal['kind'], fromUs: number, toUs: number): Proposal[] {
+  const { piece, startUs } = at;
+  // A picture that is held is silent because somebody wanted it so.
+  if (piece.heldUs !== undefined) return [];
   const [inUs, outUs] = [Math.max(piece.inUs, fromUs), Math.min(piece.outUs, toUs)];
   return inUs < outUs
-    ? [{ kind, fromUs: startUs + inUs - piece.inUs, toUs: startUs + outUs - piece.inUs }]
+    ? [{ kind, fromUs: startUs + shownAt(at, inUs), toUs: startUs + shownAt(at, outUs) }]
     : [];
 }
 

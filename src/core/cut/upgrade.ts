@@ -1,4 +1,4 @@
-/** From version 1 of a cut's document to the present one. Steps from version to version are never changed once they have landed. */
+/** From any version of a cut's document to the present one. Steps from version to version are never changed once they have landed. */
 
 type Fields = Record<string, unknown>;
 const isFields = (value: unknown): value is Fields =>
@@ -26,6 +26,24 @@ function toTwo(cut: Fields): Fields {
   };
 }
 
+/** In version 3 a step has a note, a speed, zooms, covers, looks of its pictures, and says how it begins. */
+function toThree(cut: Fields): Fields {
+  const steps = Array.isArray(cut.steps) ? cut.steps : [];
+  const asRecorded = { brightness: 1, contrast: 1, saturation: 1 };
+  const added = {
+    ...{ note: '', speed: 1, zooms: [], covers: [], entry: null },
+    looks: { screen: asRecorded, camera: asRecorded },
+  };
+  return {
+    ...cut,
+    version: 3,
+    steps: steps.map((step: unknown) => (isFields(step) ? { ...step, ...added } : step)),
+  };
+}
+
 /** @param document of any version; what is no cut at all is left for the schema to refuse */
-export const upgradeCut = (document: unknown): unknown =>
-  isFields(document) && document.version === 1 ? toTwo(document) : document;
+export function upgradeCut(document: unknown): unknown {
+  if (!isFields(document)) return document;
+  if (document.version === 1) return upgradeCut(toTwo(document));
+  return document.version === 2 ? toThree(document) : document;
+}

@@ -1,7 +1,9 @@
 import type { StepId, TakeId } from '../base/ids';
 import { ProblemError } from '../base/problem';
-import { type Cut, type Piece, placedSteps, type Step } from './cut';
+import { spansBetween } from './area';
+import { type Cut, placedSteps, type Step, stepTimeUs } from './cut';
 import { split } from './edits';
+import type { Piece } from './piece';
 
 /** Edits that add, order, replace and remove whole steps; like the others they change nothing and return a cut. */
 
@@ -12,9 +14,14 @@ import { split } from './edits';
  */
 export function insertStep(cut: Cut, us: number, step: Step, restId: StepId): Cut {
   const parted = split(cut, us, restId);
-  const index = placedSteps(parted).findIndex(({ startUs }) => startUs >= us);
-  const before = index < 0 ? parted.steps.length : index;
+  const before = parted === cut ? borderAt(cut, us) : parted.steps.findIndex(({ id }) => id === restId);
   return { ...parted, steps: [...parted.steps.slice(0, before), step, ...parted.steps.slice(before)] };
+}
+
+/** Before which step a border of the video lies: the nearest. */
+function borderAt(cut: Cut, us: number): number {
+  const after = placedSteps(cut).findIndex(({ startUs, endUs }) => us < startUs + (endUs - startUs) / 2);
+  return after < 0 ? cut.steps.length : after;
 }
 
 /** Puts a copy of a step right after it; it has no name of its own yet. */
@@ -40,10 +47,18 @@ export function removeSteps(cut: Cut, ids: readonly StepId[]): Cut {
   return steps.length === cut.steps.length ? cut : { ...cut, steps };
 }
 
-/** Shows other pieces in a step's place: a take of it that was recorded again. Title, layout and sound levels stay. */
+/**
+ * Shows other pieces in a step's place: a take of it that was recorded again. Everything else of it stays; zooms and covers for as long as
+ * the new pieces are.
+ */
 export const replaceStep = (cut: Cut, id: StepId, pieces: Piece[]): Cut => ({
   ...cut,
-  steps: cut.steps.map((step) => (step.id === id ? { ...step, pieces } : step)),
+  steps: cut.steps.map((step) => {
+    if (step.id !== id) return step;
+    const lengthUs = stepTimeUs({ pieces });
+    const [zooms, covers] = [spansBetween(step.zooms, 0, lengthUs), spansBetween(step.covers, 0, lengthUs)];
+    return { ...step, pieces, zooms, covers };
+  }),
 });
 
 /** Puts a step before another; null: at the end. */

@@ -1,8 +1,10 @@
 import { type FrameRate, framesPerSecond, frameTimeUs } from '../base/rational';
 import type { Size } from '../base/sizes';
+import { UNCHANGED_LOOKS } from '../cut/looks';
 import type { Destination } from '../destination/destination';
-import { type Layout, showsCamera } from '../layout/layout-kinds';
+import type { Layout } from '../layout/layout-kinds';
 import { type OutputShape, outputShape } from './output-shape';
+import { lastPicture, type Opening, type Shot, shotOf } from './shot';
 import type { CopySource, PictureInput, RenderTake } from './take-sources';
 import type { PiecedFrames } from './timeline';
 import { copyable } from './way';
@@ -15,12 +17,10 @@ export type EncodedPart = {
   name: string;
   frames: number;
   durationUs: number;
-  /** The pictures, their layout and the frames they fill (`commands/picture-graph.ts`). */
-  screens: readonly PictureInput[];
-  cameras: readonly PictureInput[];
-  layout: Layout;
   rate: FrameRate;
-  originUs: number;
+  shot: Shot;
+  /** How it goes over from what came before it; null: at once. */
+  opening: Opening | null;
   /** How it is encoded; `boundary` is the few pictures between a cut and the next copied keyframe. */
   encoder: { destination: Destination; crf: number } | 'boundary';
   /** Composed pictures that are compared with what came out; numbers are the part's own. */
@@ -75,26 +75,35 @@ export function encodedPicture(
   const total = timeline.reduce((sum, { frames }) => sum + frames, 0);
   const apart = Math.round(framesPerSecond(rate) * COMPARED_APART_S);
   const every = Math.max(1, Math.ceil(total / COMPARED), apart);
-  const parts = timeline.map(({ step, piece, originUs, firstFrame, frames }, i): EncodedPart => {
-    const take = takes.find(({ id }) => id === piece.take);
-    const shown = layout ?? step.layout;
-    const during = <T extends PictureInput>(inputs: readonly T[] = []) =>
-      inputs.filter(({ startUs, endUs }) => startUs < piece.outUs && endUs > piece.inUs);
-    // For a camera alone there is no screen to show while it is away.
-    const onlyCamera = layout?.kind === 'camera';
-    const screens = onlyCamera ? [] : during(take?.screens);
-    const firstScreen = take?.screens[0];
+  const shots = timeline.map((pieced) => shotOf(pieced, takes, rate, layout));
+  const parts = timeline.map((pieced, i): EncodedPart => {
+    const { firstFrame, frames } = pieced;
     return {
       ...{ kind: 'encode', name: `${name}-${i}` },
       ...{ atUs: frameTimeUs(firstFrame, rate), frames, durationUs: frameTimeUs(frames, rate) },
-      screens: screens.length > 0 || onlyCamera || !firstScreen ? screens : [firstScreen],
-      cameras: showsCamera(shown) ? during(take?.cameras) : [],
-      layout: shown,
-      ...{ rate, originUs, encoder: { destination, crf } },
+      ...{ rate, shot: shots[i] as Shot, encoder: { destination, crf } },
+      // A track alone goes on as it was recorded.
+      opening: layout ? null : openingOf(pieced, timeline[i - 1], shots[i - 1], rate),
       compared: comparedFrames(firstFrame, frames, every),
     };
   });
   return { size, shape: outputShape(size, destination), rate, parts };
+}
+
+/** How a piece begins: only the first of a step begins otherwise than at once, and the transition ends with it at the latest. */
+function openingOf(
+  { step, frames }: PiecedFrames,
+  before: PiecedFrames | undefined,
+  shotBefore: Shot | undefined,
+  rate: FrameRate,
+): Opening | null {
+  if (!step.entry || !before || !shotBefore || before.step === step) return null;
+  const wanted = Math.round((step.entry.lengthUs * rate.num) / (rate.den * 1e6));
+  return {
+    kind: step.entry.kind,
+    frames: Math.max(1, Math.min(frames, wanted)),
+    from: lastPicture(before, shotBefore),
+  };
 }
 
 /**
@@ -136,9 +145,12 @@ export function copiedPicture(
         ...{ kind: 'encode', name: `${name}-${n}-${i}` },
         atUs: startUs + beginsUs - originUs,
         ...{ frames: count, durationUs: frameTimeUs(count, rate) },
-        ...{ screens: [input], cameras: [], layout: { kind: 'screen' } },
+        ...{ rate, encoder: 'boundary', opening: null },
         // The file's own times again.
-        ...{ rate, originUs: beginsUs - source.shiftUs, encoder: 'boundary' },
+        shot: {
+          ...{ screens: [input], cameras: [], layout: { kind: 'screen' }, rate, frames: count, speed: 1 },
+          ...{ originUs: beginsUs - source.shiftUs, views: [], covers: [], looks: UNCHANGED_LOOKS },
+        },
         compared: comparedFrames(0, count, COMPARED_AT_BOUNDARY),
       };
     });

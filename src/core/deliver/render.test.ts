@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { newStepId, newTakeId } from '../base/ids';
 import { frameTimeUs } from '../base/rational';
-import { type Cut, cutLengthUs, type Piece } from '../cut/cut';
+import { type Cut, cutLengthUs, PLAIN_STEP } from '../cut/cut';
+import type { Piece } from '../cut/piece';
 import { DESTINATIONS, Destination } from '../destination/destination';
 import { levelledAgain, levelling } from './levelling';
 import { outputShape } from './output-shape';
@@ -18,9 +19,13 @@ const RATES = [
 ];
 const take = newTakeId();
 const cutOf = (pieces: Piece[]): Cut => ({
-  version: 2,
+  version: 3,
   steps: [
-    { id: newStepId(), title: '', pieces, layout: { kind: 'screen' }, gains: { voiceDb: 0, appSoundDb: 0 } },
+    {
+      ...PLAIN_STEP,
+      ...{ id: newStepId(), title: '', pieces, layout: { kind: 'screen' } },
+      gains: { voiceDb: 0, appSoundDb: 0 },
+    },
   ],
 });
 const pieces = fc

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { newStepId, newTakeId } from '../base/ids';
-import { type Cut, cutLengthUs } from '../cut/cut';
+import { type Cut, cutLengthUs, PLAIN_STEP } from '../cut/cut';
 import { leastKeyframes, pictureBytesBySample, stretchesToSample } from './sample';
 import type { Packet, RenderTake } from './take-sources';
 
@@ -33,9 +33,10 @@ function takeOf(bytes: readonly number[]): RenderTake {
 }
 
 const cutOf = (take: RenderTake, inS: number, outS: number): Cut => ({
-  version: 2,
+  version: 3,
   steps: [
     {
+      ...PLAIN_STEP,
       id: newStepId(),
       title: '',
       pieces: [{ take: take.id, inUs: inS * 1e6, outUs: outS * 1e6 }],

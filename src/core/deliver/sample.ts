@@ -1,4 +1,5 @@
-import { type Cut, cutLengthUs, placedPieces } from '../cut/cut';
+import { type Cut, cutLengthUs, hereIn, placedPieces } from '../cut/cut';
+import { partOfStep } from '../cut/step-part';
 import type { RenderTake } from './take-sources';
 
 /** A stretch of a cut that is encoded to learn from: a cut of its own. */
@@ -34,19 +35,23 @@ function changes(
 
 /** Every second of a cut as a cut of its own, with what the live recorder took for it. */
 function windowsOf(cut: Cut, takes: readonly RenderTake[]): Stretch[] {
-  return placedPieces(cut).flatMap(({ step, piece }) => {
+  return placedPieces(cut).flatMap((placed) => {
+    const { step, piece, startUs, endUs } = placed;
     const take = takes.find(({ id }) => id === piece.take);
     if (!take) return [];
-    const withCamera = step.layout.kind !== 'screen';
-    const count = Math.max(1, Math.floor((piece.outUs - piece.inUs) / WINDOW_US));
-    return Array.from({ length: count }, (_, n): Stretch => {
-      const inUs = piece.inUs + n * WINDOW_US;
-      const outUs = n === count - 1 && count === 1 ? piece.outUs : inUs + WINDOW_US;
-      return {
-        cut: { ...cut, steps: [{ ...step, pieces: [{ ...piece, inUs, outUs }] }] },
-        liveBytes: changes(take, inUs, outUs, withCamera),
-      };
-    });
+    const count = Math.max(1, Math.floor((endUs - startUs) / WINDOW_US));
+    return Array.from({ length: count }, (_, n): Stretch[] => {
+      const from = hereIn(placed, startUs + n * WINDOW_US);
+      const to = hereIn(placed, count === 1 ? endUs : startUs + (n + 1) * WINDOW_US);
+      const part = partOfStep(step, from.hereUs, to.hereUs);
+      if (!part) return [];
+      return [
+        {
+          cut: { ...cut, steps: [{ ...part, entry: null }] },
+          liveBytes: changes(take, from.takeUs, to.takeUs, step.layout.kind !== 'screen'),
+        },
+      ];
+    }).flat();
   });
 }
 

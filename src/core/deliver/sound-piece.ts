@@ -1,5 +1,5 @@
 import { type FrameRate, frameTimeUs } from '../base/rational';
-import type { Gains } from '../cut/cut';
+import { type Gains, SPEED } from '../cut/cut';
 import type { SoundInput } from './take-sources';
 import type { PiecedFrames } from './timeline';
 
@@ -15,6 +15,8 @@ export type SoundPiece = {
   gains: Gains;
   /** Take time of its first sample. */
   originUs: number;
+  /** Played so much faster, at the same pitch. */
+  speed: number;
   /** Exactly so many samples a channel. */
   samples: number;
   /** Whether it begins and ends where sound is cut. */
@@ -32,20 +34,22 @@ const sampleOf = (frame: number, rate: FrameRate): number =>
  * @param fadeOut whether something else follows
  */
 export function soundPiece(
-  { piece, originUs, firstFrame, frames, step, continues }: PiecedFrames,
+  { piece, originUs, firstFrame, frames, step, speed, continues }: PiecedFrames,
   sounds: readonly SoundInput[],
   tracks: readonly SoundInput['track'][],
   gains: Gains | null,
   rate: FrameRate,
   fadeOut: boolean,
 ): SoundPiece {
+  const isHeard = speed > 0 && speed <= SPEED.mostHeard;
+  const inputs = sounds.filter(
+    ({ track, startUs, endUs }) =>
+      tracks.includes(track) && startUs < piece.outUs + SOUND_LEAD_US && endUs > piece.inUs - SOUND_LEAD_US,
+  );
   return {
-    inputs: sounds.filter(
-      ({ track, startUs, endUs }) =>
-        tracks.includes(track) && startUs < piece.outUs + SOUND_LEAD_US && endUs > piece.inUs - SOUND_LEAD_US,
-    ),
+    inputs: isHeard ? inputs : [],
     gains: gains ?? step.gains,
-    originUs,
+    ...{ originUs, speed },
     samples: sampleOf(firstFrame + frames, rate) - sampleOf(firstFrame, rate),
     fade: { in: !continues, out: fadeOut },
   };

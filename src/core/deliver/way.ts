@@ -1,7 +1,6 @@
 import { type FrameRate, frameTimeUs } from '../base/rational';
 import { sameValue } from '../base/same-value';
-import type { Cut, Gains } from '../cut/cut';
-import { placedPieces } from '../cut/cut';
+import { type Cut, type Gains, isUnchangedPicture, placedPieces } from '../cut/cut';
 import type { Destination } from '../destination/destination';
 import { pictureRules } from '../destination/rules';
 import type { Layout } from '../layout/layout-kinds';
@@ -34,6 +33,8 @@ export function chooseWay(cut: Cut, destination: Destination, takes: readonly Re
   const { layout } = first.step;
   if (cut.steps.some((step) => !sameValue(step.layout, layout)))
     return encode('Re-encoded: the steps have different layouts.');
+  if (!cut.steps.every(isUnchangedPicture))
+    return encode('Re-encoded: a step has another speed, a zoom, a cover or a transition.');
   const source = take.copies.find(({ what }) => what === wanted(layout, take.plain.layout));
   if (!source) return encode('Re-encoded: this layout has not been encoded yet.');
   const broken = pictureRules(destination, source.video).filter(({ met }) => !met);
@@ -59,9 +60,14 @@ export function chooseWay(cut: Cut, destination: Destination, takes: readonly Re
 const wanted = (layout: Layout, plain: Layout): CopySource['what'] | null =>
   sameValue(layout, plain) ? 'plain' : layout.kind === 'screen' ? 'screen' : null;
 
-/** Whether the mix of the plain video is the one that the cut asks for. */
+/** Whether the mix of the plain video is the one that the cut asks for, and as fast. */
 export const soundAsPlain = (cut: Cut, gains: Gains): boolean =>
-  cut.steps.every((step) => sameValue(step.gains, gains));
+  cut.steps.every(
+    (step) =>
+      sameValue(step.gains, gains) &&
+      step.speed === 1 &&
+      step.pieces.every(({ heldUs }) => heldUs === undefined),
+  );
 
 /** A stretch of the plain video's sound, on the file's own times. */
 export type CopiedSound = { path: string; fromUs: number; toUs: number };

@@ -48,7 +48,8 @@ export async function saveCut(id: LessonId, { cut, revision }: CutSave): Promise
     cut.steps.forEach((step, i) => {
       for (const piece of step.pieces) {
         const take = takes.find((each) => each.id === piece.take);
-        if (take && piece.outUs <= (take.durationUs ?? 0)) continue;
+        const lastUs = piece.heldUs ?? piece.outUs;
+        if (take && lastUs <= (take.durationUs ?? 0)) continue;
         throw new ProblemError({
           code: 'bad-input',
           message: `cut.steps.${i}: ${take ? 'goes beyond the end of its take' : 'is of a take that is not in this lesson'}.`,

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { afterAll, expect, it } from 'vitest';
 import { type PictureGraph, pictureGraph } from '@/core/commands/picture-graph';
+import { UNCHANGED_LOOKS } from '@/core/cut/looks';
 import type { PictureInput } from '@/core/deliver/take-sources';
 import { type ColourKey, firstKey, keyPixels } from '@/core/image/colour-key';
 import { arrange } from '@/core/layout/layout';
@@ -43,7 +44,12 @@ const graphOf = (
   frames: number,
 ): PictureGraph =>
   pictureGraph(
-    { screens, cameras, layout, size: SCREEN, rate: RATE, originUs: 0, frames },
+    {
+      ...{ screens, cameras, layout, rate: RATE, originUs: 0, speed: 1, frames },
+      ...{ views: [], covers: [], looks: UNCHANGED_LOOKS },
+    },
+    null,
+    SCREEN,
     join(folder, 'graph'),
   );
 

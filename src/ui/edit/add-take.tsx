@@ -3,7 +3,7 @@
 import { PlusOutlined } from '@ant-design/icons';
 import { Button, Dropdown, type MenuProps } from 'antd';
 import { clockText } from '@/core/base/figures';
-import { pieceLengthUs } from '@/core/cut/cut';
+import { pieceLengthUs } from '@/core/cut/piece';
 import { pieceOfTake } from '@/core/cut/whole-steps';
 import type { EditPage } from '@/core/views/edit-page';
 

@@ -1,0 +1,65 @@
+import { sameValue } from '../base/same-value';
+import { type Cover, spansBetween, spansJoined, spansLater, type Zoom } from './area';
+import { type Step, stepTimeUs } from './cut';
+import { joinedPieces, type Piece, pieceLengthUs, piecesBetween } from './piece';
+
+/** Steps taken apart and put together along their own time; zooms and covers stay with the pictures that they belong to. */
+
+/**
+ * A step from one of its times to another, before any speed.
+ * @returns null where nothing of it is left. It begins as the step did only where it has the step's beginning
+ */
+export function partOfStep(step: Step, fromUs: number, toUs: number): Step | null {
+  const pieces = joinedPieces(piecesBetween(step.pieces, fromUs, toUs));
+  if (pieces.length === 0) return null;
+  return {
+    ...step,
+    pieces,
+    zooms: spansBetween(step.zooms, fromUs, toUs),
+    covers: spansBetween(step.covers, fromUs, toUs),
+    entry: fromUs <= 0 ? step.entry : null,
+  };
+}
+
+const isSameZoom = (a: Zoom, b: Zoom) => sameValue([a.area, a.easeUs], [b.area, b.easeUs]);
+const isSameCover = (a: Cover, b: Cover) => sameValue([a.area, a.kind], [b.area, b.kind]);
+
+/** What another step shows, at the end of this one; everything else is this one's. */
+export function appended(step: Step, more: Step): Step {
+  const atUs = stepTimeUs(step);
+  return {
+    ...step,
+    pieces: joinedPieces([...step.pieces, ...more.pieces]),
+    zooms: spansJoined([...step.zooms, ...spansLater(more.zooms, atUs)], isSameZoom),
+    covers: spansJoined([...step.covers, ...spansLater(more.covers, atUs)], isSameCover),
+  };
+}
+
+/** A step without what lies between two of its times. @returns null when that was all */
+export function withoutPart(step: Step, fromUs: number, toUs: number): Step | null {
+  const [before, after] = [partOfStep(step, 0, fromUs), partOfStep(step, toUs, stepTimeUs(step))];
+  if (before && after) return appended(before, after);
+  // What is left begins as the step did.
+  return before ?? (after && { ...after, entry: step.entry });
+}
+
+/** A step with another piece in it at one of its times. Zooms and covers that hold this time hold the piece too. */
+export function withPiece(step: Step, atUs: number, piece: Piece): Step {
+  const lengthUs = pieceLengthUs(piece);
+  const wider = <T extends { fromUs: number; toUs: number }>(spans: readonly T[]): T[] =>
+    spans.map((span) => ({
+      ...span,
+      fromUs: span.fromUs < atUs ? span.fromUs : span.fromUs === 0 ? 0 : span.fromUs + lengthUs,
+      toUs: span.toUs <= atUs ? span.toUs : span.toUs + lengthUs,
+    }));
+  return {
+    ...step,
+    pieces: joinedPieces([
+      ...piecesBetween(step.pieces, 0, atUs),
+      piece,
+      ...piecesBetween(step.pieces, atUs, stepTimeUs(step)),
+    ]),
+    zooms: wider(step.zooms),
+    covers: wider(step.covers),
+  };
+}

@@ -42,7 +42,7 @@ const SERVER = [
   ...['tasks', 'maintenance', 'demo'],
 ];
 const UI = [
-  ...['look', 'wire', 'fields', 'keys', 'page', 'player', 'recording', 'lesson', 'take'],
+  ...['look', 'wire', 'drawing', 'fields', 'keys', 'page', 'player', 'recording', 'lesson', 'take'],
   ...['set-up', 'rehearse', 'record', 'edit', 'hand-over', 'lessons', 'rigs', 'bin', 'lab'],
 ];
 

@@ -46,6 +46,7 @@ test('a recording asks for nothing that is not there, and its link says that it 
   expect(await page.evaluate(() => navigator.clipboard.readText())).toBe(link);
   await expect(page.getByRole('button', { name: 'Copy link' })).toBeVisible();
   await page.getByRole('link', { name: 'Edit' }).first().click();
+  await page.getByRole('tab', { name: 'Sound' }).click();
   await expect(page.getByRole('group', { name: 'Gain' })).toContainText('+3 dB');
 });
 

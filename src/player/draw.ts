@@ -1,50 +1,156 @@
 import type { VideoSample } from 'mediabunny';
-import type { Rect } from '@/core/base/sizes';
-import { type ColourKey, keyPixels } from '@/core/image/colour-key';
-import { arrange, contain, GROUND } from '@/core/layout/layout';
-import { isMirrored, type Layout } from '@/core/layout/layout-kinds';
+import { sameValue } from '@/core/base/same-value';
+import type { Rect, Size } from '@/core/base/sizes';
+import {
+  type Area,
+  blurredSize,
+  COVER_COLOUR,
+  type Cover,
+  evenRect,
+  type View,
+  viewAt,
+  views,
+} from '@/core/cut/area';
+import { type Step, stepTimeUs } from '@/core/cut/cut';
+import { cssFilter, isUnchanged, type Look } from '@/core/cut/looks';
+import { arrange, type CameraBox, contain, GROUND } from '@/core/layout/layout';
+import { isMirrored } from '@/core/layout/layout-kinds';
+import { drawnKeyed } from './draw-keyed';
 import { cameraAt, type Reel, screenAt } from './reels';
 
-/** Draws the pictures that stand at a time of a take, by the layout functions that the finished video has too. */
-export function drawReel(
-  pen: OffscreenCanvasRenderingContext2D,
-  reel: Reel,
-  takeUs: number,
-  layout: Layout,
-): void {
+type Pen = OffscreenCanvasRenderingContext2D;
+
+/** The views of steps: a step that changes is another one. */
+const known = new WeakMap<Step, readonly View[]>();
+function viewsOf(step: Step): readonly View[] {
+  const found = known.get(step) ?? views(step.zooms, stepTimeUs(step));
+  known.set(step, found);
+  return found;
+}
+
+/** What of a step changes without a new picture: where it is zoomed, and what is covered. */
+export const seenOf = (step: Step, hereUs: number): { area: Area; covers: Cover[] } => ({
+  area: viewAt(viewsOf(step), hereUs),
+  covers: step.covers.filter(({ fromUs, toUs }) => fromUs <= hereUs && hereUs < toUs),
+});
+
+/** Whether two times of the same or another step look alike, if their pictures are. */
+export const seenAlike = (a: ReturnType<typeof seenOf>, b: ReturnType<typeof seenOf>): boolean =>
+  sameValue(a, b);
+
+/** Draws the pictures that stand at a time of a take, as its step shows them: by the functions that the finished video has too. */
+export function drawReel(pen: Pen, reel: Reel, takeUs: number, step: Step, hereUs: number): void {
   const screen = screenAt(reel, takeUs);
   if (!screen) return;
   const camera = cameraAt(reel, takeUs);
   // The first screen's size is the picture's, as in the finished video; a later one is fitted into it.
   const picture = reel.lanes[0]?.size ?? screen.size;
-  const seen = arrange(picture, screen.size, camera?.size ?? null, layout);
+  const seen = arrange(picture, screen.size, camera?.size ?? null, step.layout);
   const frame = contain(picture, pen.canvas);
   const scale = frame.width / picture.width;
+  const onCanvas = ({ x, y, width, height }: Rect): Rect => ({
+    ...{ x: frame.x + x * scale, y: frame.y + y * scale },
+    ...{ width: width * scale, height: height * scale },
+  });
   pen.imageSmoothingQuality = 'high';
   const filled = seen.screen && seen.screen.width >= picture.width && seen.screen.height >= picture.height;
   if (!filled) {
     pen.fillStyle = GROUND;
     pen.fillRect(frame.x, frame.y, frame.width, frame.height);
   }
-  if (seen.screen) {
-    const { x, y, width, height } = seen.screen;
-    screen.lane.shown()?.draw(pen, frame.x + x * scale, frame.y + y * scale, width * scale, height * scale);
-  }
+  const sample = screen.lane.shown();
+  if (seen.screen && sample)
+    lit(pen, step.looks.screen, () =>
+      drawScreen(pen, sample, screen.size, onCanvas(seen.screen as Rect), step, hereUs),
+    );
   const face = camera?.lane.shown();
   if (!seen.camera || !face) return;
-  const { at, crop, radius, border, key } = seen.camera;
-  const [width, height] = [at.width * scale, at.height * scale];
-  const mirror = isMirrored(layout);
+  drawCamera(
+    pen,
+    face,
+    seen.camera,
+    onCanvas(seen.camera.at),
+    scale,
+    isMirrored(step.layout),
+    step.looks.camera,
+  );
+}
+
+function lit(pen: Pen, look: Look, draw: () => void): void {
+  pen.filter = isUnchanged(look) ? 'none' : cssFilter(look);
+  draw();
+  pen.filter = 'none';
+}
+
+/** The zoomed part of the screen's picture, with what hides parts of it. @param at on the canvas */
+function drawScreen(pen: Pen, sample: VideoSample, size: Size, at: Rect, step: Step, hereUs: number): void {
+  const { area, covers } = seenOf(step, hereUs);
+  const from = {
+    ...{ x: area.x * size.width, y: area.y * size.height },
+    ...{ width: area.width * size.width, height: area.height * size.height },
+  };
+  sample.draw(pen, from.x, from.y, from.width, from.height, at.x, at.y, at.width, at.height);
+  if (covers.length === 0) return;
   pen.save();
   pen.beginPath();
-  pen.roundRect(frame.x + at.x * scale, frame.y + at.y * scale, width, height, radius * scale);
+  pen.rect(at.x, at.y, at.width, at.height);
   pen.clip();
-  pen.translate(frame.x + at.x * scale + (mirror ? width : 0), frame.y + at.y * scale);
+  const [x, y] = [at.width / from.width, at.height / from.height];
+  for (const { area: covered, kind } of covers) {
+    const own = evenRect(covered, size);
+    const to: [number, number, number, number] = [
+      at.x + (own.x - from.x) * x,
+      at.y + (own.y - from.y) * y,
+      own.width * x,
+      own.height * y,
+    ];
+    if (kind === 'colour') {
+      pen.fillStyle = COVER_COLOUR;
+      pen.fillRect(...to);
+      continue;
+    }
+    const coarse = coarsely(sample, own);
+    pen.drawImage(coarse, 0, 0, coarse.width, coarse.height, ...to);
+  }
+  pen.restore();
+}
+
+let coarsePen: Pen | null = null;
+
+/** A part of a picture in so few pixels that nothing of it is read. */
+function coarsely(sample: VideoSample, { x, y, width, height }: Rect): OffscreenCanvas {
+  const size = blurredSize({ width, height });
+  if (coarsePen?.canvas.width !== size.width || coarsePen.canvas.height !== size.height)
+    coarsePen = new OffscreenCanvas(size.width, size.height).getContext('2d');
+  if (!coarsePen) throw new Error('This browser gives a worker no canvas to draw on.');
+  coarsePen.imageSmoothingQuality = 'high';
+  sample.draw(coarsePen, x, y, width, height, 0, 0, size.width, size.height);
+  return coarsePen.canvas;
+}
+
+/** @param at on the canvas */
+function drawCamera(
+  pen: Pen,
+  face: VideoSample,
+  { crop, radius, border, key }: CameraBox,
+  at: Rect,
+  scale: number,
+  mirror: boolean,
+  look: Look,
+): void {
+  pen.save();
+  pen.beginPath();
+  pen.roundRect(at.x, at.y, at.width, at.height, radius * scale);
+  pen.clip();
+  pen.translate(at.x + (mirror ? at.width : 0), at.y);
   if (mirror) pen.scale(-1, 1);
-  if (key) {
-    const own = keyed(face, crop, Math.max(1, Math.round(width)), Math.max(1, Math.round(height)), key);
-    pen.drawImage(own, 0, 0, own.width, own.height, 0, 0, width, height);
-  } else face.draw(pen, crop.x, crop.y, crop.width, crop.height, 0, 0, width, height);
+  lit(pen, look, () => {
+    if (key) {
+      const [width, height] = [Math.max(1, Math.round(at.width)), Math.max(1, Math.round(at.height))];
+      const own = drawnKeyed(face, crop, width, height, key);
+      pen.drawImage(own, 0, 0, own.width, own.height, 0, 0, at.width, at.height);
+    } else face.draw(pen, crop.x, crop.y, crop.width, crop.height, 0, 0, at.width, at.height);
+  });
   pen.restore();
   if (!border) return;
   const line = border.px * scale;
@@ -52,32 +158,8 @@ export function drawReel(
   pen.lineWidth = line;
   pen.beginPath();
   pen.roundRect(
-    frame.x + at.x * scale + line / 2,
-    frame.y + at.y * scale + line / 2,
-    width - line,
-    height - line,
+    ...([at.x + line / 2, at.y + line / 2, at.width - line, at.height - line] as const),
     Math.max(0, radius * scale - line / 2),
   );
   pen.stroke();
-}
-
-/** Where the camera is drawn before it is keyed: reused for each frame of the same size. */
-let scratch: OffscreenCanvasRenderingContext2D | null = null;
-
-function keyed(
-  face: VideoSample,
-  crop: Rect,
-  width: number,
-  height: number,
-  key: ColourKey,
-): OffscreenCanvas {
-  if (scratch?.canvas.width !== width || scratch.canvas.height !== height)
-    scratch = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
-  if (!scratch) throw new Error('This browser gives a worker no canvas to draw on.');
-  scratch.imageSmoothingQuality = 'high';
-  face.draw(scratch, crop.x, crop.y, crop.width, crop.height, 0, 0, width, height);
-  const picture = scratch.getImageData(0, 0, width, height);
-  keyPixels(picture.data, width, height, key);
-  scratch.putImageData(picture, 0, 0);
-  return scratch.canvas;
 }

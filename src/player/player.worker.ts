@@ -1,10 +1,13 @@
 /** Decodes the separate tracks of takes and lays them out as a cut says. The page owns the clock, because only it has sound. */
 import { newBell } from '@/core/base/bell';
 import type { TakeId } from '@/core/base/ids';
-import { at, type Cut, cutLengthUs, type Placed } from '@/core/cut/cut';
-import { drawReel } from './draw';
+import { at, type Cut, cutLengthUs, type Here as Place, type Placed } from '@/core/cut/cut';
+import { openedAt, openingUs } from '@/core/cut/opening';
+import { drawReel, seenAlike, seenOf } from './draw';
+import { drawOpening, type Standing, standing } from './draw-opening';
 import { gathered } from './gather';
 import { type FromPlayer, type PlayerTake, ToPlayer } from './messages';
+import type { Advance } from './picture-lane';
 import { decodeSound, type Lane, openReel, type Reel } from './reels';
 import { sendSounds } from './sounds-ahead';
 
@@ -29,19 +32,23 @@ let seeks = 0;
 let asked = 0;
 /** The piece that is being played. */
 let playing: Placed | null = null;
+/** The picture over which a step comes in. */
+let before: Standing | null = null;
+/** How the picture was zoomed and covered when it was drawn last. */
+let drawn: ReturnType<typeof seenOf> | null = null;
 
 const tell = (message: FromPlayer, transfer: Transferable[] = []) => postMessage(message, { transfer });
 const failed = (what: string) => (error: unknown) =>
   tell({ type: 'failed', message: `${what}: ${error instanceof Error ? error.message : error}` });
 
-type Here = { reel: Reel; takeUs: number; placed: Placed };
+type Here = { reel: Reel; place: Place };
 
 /** The picture at a place of the cut. */
 function here(us: number): Here | null {
   if (!cut) return null;
-  const { takeUs, ...placed } = at(cut, us);
-  const reel = reels.find(({ take }) => take === placed.piece.take);
-  return reel ? { reel, takeUs, placed } : null;
+  const place = at(cut, us);
+  const reel = reels.find(({ take }) => take === place.piece.take);
+  return reel ? { reel, place } : null;
 }
 
 async function load(takes: PlayerTake[]): Promise<void> {
@@ -52,9 +59,26 @@ async function load(takes: PlayerTake[]): Promise<void> {
   await seek(positionUs, asked);
 }
 
-function draw(): void {
-  const now = here(positionUs);
-  if (pen && now) drawReel(pen, now.reel, now.takeUs, now.placed.step.layout);
+function draw(us = positionUs): void {
+  const now = here(us);
+  if (!pen || !now) return;
+  const { step, takeUs, hereUs } = now.place;
+  drawReel(pen, now.reel, takeUs, step, hereUs);
+  drawn = seenOf(step, hereUs);
+  const opened = openedAt(now.place, us);
+  if (opened && before?.beforeUs === opened.beforeUs) drawOpening(pen, opened, before);
+}
+
+/** Shows the picture that stands while a step comes in, unless it is known, and keeps it. */
+async function prepareOpening(place: Place, us: number, isWanted: () => boolean): Promise<void> {
+  const opened = openedAt(place, us);
+  if (!opened || before?.beforeUs === opened.beforeUs) return;
+  const last = here(opened.beforeUs);
+  if (!last) return;
+  await Promise.all(last.reel.lanes.map(({ lane }) => lane.show(last.place.takeUs)));
+  if (!isWanted() || !pen) return;
+  draw(opened.beforeUs);
+  before = standing(pen, opened.beforeUs);
 }
 
 /**
@@ -68,6 +92,8 @@ async function seek(us: number, of: number, byKeys = true): Promise<void> {
   positionUs = Math.max(0, Math.min(us, cut ? cutLengthUs(cut) : 0));
   const now = here(positionUs);
   if (!now) return;
+  await prepareOpening(now.place, positionUs, () => mine === seeks);
+  if (mine !== seeks) return;
   const { lanes } = now.reel;
   const waiting = new Set(lanes);
   const onPicture = (lane: Lane, exact: boolean) => {
@@ -80,7 +106,7 @@ async function seek(us: number, of: number, byKeys = true): Promise<void> {
   await Promise.all(
     lanes.map((lane) =>
       lane.lane
-        .show(now.takeUs, byKeys ? () => onPicture(lane, false) : undefined)
+        .show(now.place.takeUs, byKeys ? () => onPicture(lane, false) : undefined)
         .then(() => onPicture(lane, true)),
     ),
   );
@@ -115,11 +141,18 @@ async function step(us: number, of: number): Promise<void> {
   }
 }
 
-/** Lets the pictures of a piece run from a place on. */
-function runPiece(now: Here): void {
-  for (const reel of reels) for (const { lane } of reel.lanes) lane.halt();
-  for (const { lane } of now.reel.lanes) lane.run(now.takeUs);
-  playing = now.placed;
+/** Lets the pictures of a piece run from a place on, or shows the one that it holds. */
+function runPiece({ reel, place }: Here): void {
+  for (const each of reels) for (const { lane } of each.lanes) lane.halt();
+  playing = place;
+  for (const { lane } of reel.lanes) {
+    if (place.piece.heldUs === undefined) lane.run(place.takeUs);
+    else
+      void lane
+        .show(place.takeUs)
+        .then(() => playing === place && draw())
+        .catch(failed('The picture that is held could not be decoded'));
+  }
 }
 
 function play(us: number, of: number): void {
@@ -156,14 +189,32 @@ function frame(): void {
   positionUs = Math.max(positionUs, Math.min(nowUs(), cutLengthUs(cut)));
   const now = here(positionUs);
   if (!now) return;
-  if (playing && now.placed.startUs !== playing.startUs) runPiece(now);
-  const moved = now.reel.lanes.map(({ lane }) => lane.advance(now.takeUs));
+  if (playing && now.place.startUs !== playing.startUs) {
+    if (pen && openingUs(now.place) > 0) before = standing(pen, now.place.startUs - 1);
+    runPiece(now);
+  }
+  const { step, takeUs, hereUs } = now.place;
+  const moved = now.reel.lanes.map(({ lane }) => counted(lane.advance(takeUs), step.speed));
   const sum = (key: 'due' | 'missed') => moved.reduce((all, each) => all + each[key], 0);
-  if (sum('due') === 0) return;
+  const isMoving =
+    openedAt(now.place, positionUs) !== null || !drawn || !seenAlike(drawn, seenOf(step, hereUs));
+  if (sum('due') === 0 && !isMoving) {
+    tellHeld(now.place);
+    return;
+  }
   draw();
   tell({ type: 'shown', us: positionUs, exact: true, asked, due: sum('due'), missed: sum('missed') });
 }
 requestAnimationFrame(frame);
+
+/** Faster than it was recorded, one picture in some is all that can be seen. */
+const counted = (advance: Advance, speed: number): Advance =>
+  speed <= 1 || advance.due === 0 ? advance : { due: 1, missed: advance.missed < advance.due ? 0 : 1 };
+
+/** While a picture is held nothing is due, and the place goes on. */
+function tellHeld({ piece }: Place): void {
+  if (piece.heldUs !== undefined) tell({ type: 'shown', us: positionUs, exact: true, asked, ...NOTHING_DUE });
+}
 
 self.onmessage = ({ data }: MessageEvent<unknown>) => {
   const message = ToPlayer.parse(data);
@@ -177,6 +228,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
     case 'cut':
       steppedTo = null;
       cut = message.cut;
+      before = null;
       void seek(message.us, message.asked).catch(failed('The place could not be shown'));
       break;
     case 'clock':
@@ -206,7 +258,11 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
       if (pen) {
         pen.canvas.width = message.width;
         pen.canvas.height = message.height;
+        before = null;
         draw();
+        // The picture that stands in a transition was as large as the canvas before.
+        if (cut && openedAt(at(cut, positionUs), positionUs))
+          void seek(positionUs, asked).catch(failed('The place could not be shown'));
       }
   }
 };

@@ -85,3 +85,30 @@ describe('sounds ahead of the clock', () => {
     expect(heard).toHaveLength(before);
   });
 });
+
+describe('sounds of a step at another speed', () => {
+  const at = (speed: number) => {
+    const cut = plainCut(take, [{ take, inUs: 1_000_000, outUs: 5_000_000 }]);
+    return { ...cut, steps: cut.steps.map((step) => ({ ...step, speed })) };
+  };
+
+  it('are asked for from the take at their own speed, and lie where their pictures do', async () => {
+    const { heard, asked, tick, ended } = listening(at(2), () => 0);
+    await tick(0);
+    for (let i = 0; i < 12; i++) await tick(250_000);
+    await ended;
+    expect(asked).toEqual([1_000_000]);
+    // Four seconds of the take are two of the video.
+    expect(Math.max(...heard.map(({ us }) => us))).toBeLessThan(2_000_000);
+    expect(Math.max(...heard.map(({ us }) => us))).toBeGreaterThan(1_700_000);
+  });
+
+  it('are not heard above twice the speed, nor while a picture is held', async () => {
+    const fast = listening(at(4), () => 0);
+    await fast.ended;
+    const cut = plainCut(take, [{ take, inUs: 0, outUs: 3_000_000, heldUs: 0 }]);
+    const held = listening(cut, () => 0);
+    await held.ended;
+    expect([...fast.heard, ...held.heard]).toEqual([]);
+  });
+});

@@ -1,7 +1,8 @@
 /** Decodes the sounds of a cut ahead of the clock; what the clock has passed is left out, so that a slow machine is heard again. */
 import type { TakeId } from '@/core/base/ids';
-import { type Cut, type Placed, placedPieces } from '@/core/cut/cut';
+import { type Cut, type Placed, placedPieces, SPEED } from '@/core/cut/cut';
 import type { DecodedSound, SoundTrack } from './reels';
+import { stretched } from './stretched';
 
 /** Sound is decoded this far ahead of playback. */
 const AHEAD_US = 1_200_000;
@@ -33,7 +34,9 @@ export async function sendSounds(
 ): Promise<void> {
   for (const placed of placedPieces(cut)) {
     const startUs = Math.max(fromUs, placed.startUs);
-    if (placed.endUs <= startUs) continue;
+    // A picture that is held has no sound, and what runs too fast to be understood is silent.
+    const isHeard = placed.piece.heldUs === undefined && placed.step.speed <= SPEED.mostHeard;
+    if (placed.endUs <= startUs || !isHeard) continue;
     const sounds = soundsOf(placed.piece.take);
     await Promise.all(sounds.map((sound) => sendSound(sound, placed, startUs, decode, listener)));
     if (!listener.wanted()) return;
@@ -61,8 +64,9 @@ async function sendFrom(
   { nowUs, speed, clockTold, wanted, hear }: Listener,
 ): Promise<number | null> {
   const gainDb = sound.kind === 'voice' ? step.gains.voiceDb : step.gains.appSoundDb;
-  for await (const decoded of decode(sound, piece.inUs + fromUs - startUs, piece.outUs)) {
-    const us = startUs + decoded.takeUs - piece.inUs;
+  const fromTakeUs = piece.inUs + Math.round((fromUs - startUs) * step.speed);
+  for await (const decoded of stretched(decode(sound, fromTakeUs, piece.outUs), step.speed)) {
+    const us = startUs + (decoded.takeUs - piece.inUs) / step.speed;
     while (wanted() && us > nowUs() + AHEAD_US) await clockTold();
     if (!wanted()) return null;
     hear(us, decoded, gainDb);

@@ -50,8 +50,22 @@ export function describeChange(before: Cut, after: Cut): string {
     return first.title ? `Renamed a step “${first.title}”` : `Removed the name of ${quoted(after, first)}`;
   if (!sameValue(was?.layout, first.layout)) return `Changed the layout of ${quoted(after, first)}`;
   if (!sameValue(was?.gains, first.gains)) return `Changed the sound of ${quoted(after, first)}`;
-  return `Changed ${quoted(after, first)}`;
+  const [name, text] = [
+    quoted(after, first),
+    OTHERS.find(([key]) => !sameValue(was?.[key], first[key]))?.[1],
+  ];
+  return text ? `Changed ${text} ${name}` : `Changed ${name}`;
 }
+
+/** What else of a step may have changed, in words that go before its name. */
+const OTHERS: [key: keyof Step, text: string][] = [
+  ['speed', 'the speed of'],
+  ['zooms', 'a zoom in'],
+  ['covers', 'a cover in'],
+  ['looks', 'the colours of'],
+  ['entry', 'the transition into'],
+  ['note', 'the note of'],
+];
 
 /** The one step that shows none of the takes that it showed before. */
 function recordedAgain(before: Cut, after: Cut): Step | undefined {

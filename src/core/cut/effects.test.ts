@@ -92,6 +92,21 @@ describe('a picture that is held', () => {
     );
   });
 
+  it('is covered where its picture was: nobody sees by it what was hidden', () => {
+    fc.assert(
+      fc.property(places, ({ cut, us }) => {
+        const before = at(cut, us);
+        const hidden = ({ step, hereUs }: ReturnType<typeof at>) => {
+          const seenUs = Math.min(hereUs, stepTimeUs(step) - 1);
+          return step.covers.filter(({ fromUs, toUs }) => fromUs <= seenUs && seenUs < toUs).length;
+        };
+        const held = hold(cut, us, 1_000_000);
+        for (const share of [0.01, 0.5, 0.99])
+          expect(hidden(at(held, us + Math.round(share * 1_000_000)))).toBe(hidden(before));
+      }),
+    );
+  });
+
   it('is one with its neighbour when it is split and joined again', () => {
     fc.assert(
       fc.property(places, ({ cut, us }) => {

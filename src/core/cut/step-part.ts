@@ -1,5 +1,5 @@
 import { sameValue } from '../base/same-value';
-import { type Cover, spansBetween, spansJoined, spansLater, type Zoom } from './area';
+import { type Cover, type Span, spansBetween, spansJoined, spansLater, type Zoom } from './area';
 import { type Step, stepTimeUs } from './cut';
 import { joinedPieces, type Piece, pieceLengthUs, piecesBetween } from './piece';
 
@@ -43,15 +43,19 @@ export function withoutPart(step: Step, fromUs: number, toUs: number): Step | nu
   return before ?? (after && { ...after, entry: step.entry });
 }
 
-/** A step with another piece in it at one of its times. Zooms and covers that hold this time hold the piece too. */
+/**
+ * A step with another piece in it at one of its times. What is zoomed and covered at this time is so in the piece too; at the very end,
+ * what was so until then.
+ */
 export function withPiece(step: Step, atUs: number, piece: Piece): Step {
   const lengthUs = pieceLengthUs(piece);
-  const wider = <T extends { fromUs: number; toUs: number }>(spans: readonly T[]): T[] =>
-    spans.map((span) => ({
-      ...span,
-      fromUs: span.fromUs < atUs ? span.fromUs : span.fromUs === 0 ? 0 : span.fromUs + lengthUs,
-      toUs: span.toUs <= atUs ? span.toUs : span.toUs + lengthUs,
-    }));
+  const seenUs = Math.min(atUs, stepTimeUs(step) - 1);
+  const wider = <T extends Span>(spans: readonly T[]): T[] =>
+    spans.map((span) => {
+      if (span.toUs <= seenUs) return span;
+      const fromUs = span.fromUs <= seenUs ? span.fromUs : span.fromUs + lengthUs;
+      return { ...span, fromUs, toUs: span.toUs + lengthUs };
+    });
   return {
     ...step,
     pieces: joinedPieces([

@@ -18,7 +18,7 @@ const RATE = { num: 30, den: 1 };
 const SAMPLES = 48_000 * 2;
 
 /** A made-up sound that is recorded for some seconds of a take, as the sound of frames of it. */
-async function piecesOf(lengths: readonly number[], expression: string, recordedS: number) {
+async function piecesOf(lengths: readonly number[], expression: string, recordedS: number, speed = 1) {
   const path = join(folder, 'recorded.mkv');
   const made = ['-f', 'lavfi', '-i', `aevalsrc='${expression}':s=48000:d=${recordedS}`, '-c:a', 'flac', path];
   await run('ffmpeg', ['-v', 'error', '-y', ...made]);
@@ -32,12 +32,13 @@ async function piecesOf(lengths: readonly number[], expression: string, recorded
   };
   let firstFrame = 0;
   return lengths.map((frames, i) => {
-    const originUs = Math.round((firstFrame * 1e6) / 30);
-    const piece = { take: newTakeId(), inUs: originUs, outUs: originUs + Math.round((frames * 1e6) / 30) };
+    const originUs = Math.round((firstFrame * 1e6 * speed) / 30);
+    const outUs = originUs + Math.round((frames * 1e6 * speed) / 30);
+    const piece = { take: newTakeId(), inUs: originUs, outUs };
     const gains = { voiceDb: 0, appSoundDb: 0 };
     const layout = { kind: 'screen' as const };
-    const step = { ...PLAIN_STEP, id: newStepId(), title: '', pieces: [piece], layout, gains };
-    const at = { firstFrame, frames, originUs, speed: 1, stepUs: 0, stepSpeed: 1 };
+    const step = { ...PLAIN_STEP, id: newStepId(), title: '', pieces: [piece], layout, gains, speed };
+    const at = { firstFrame, frames, originUs, speed, stepUs: 0, stepSpeed: speed };
     const pieced = { ...at, step, piece, continues: i > 0 };
     firstFrame += frames;
     return soundPiece(pieced, [voice], ['voice'], null, RATE, false);
@@ -76,4 +77,42 @@ it.each([
   const measured = await measureLoudness(['-i', path]);
   expect(Math.abs((measured?.lufs ?? 0) + 16), name).toBeLessThanOrEqual(0.3);
   expect(measured?.truePeakDbtp).toBeLessThanOrEqual(-1);
+});
+
+/** Samples of the left channel of a sound made of pieces. */
+async function samplesOf(pieces: Awaited<ReturnType<typeof piecesOf>>): Promise<number[]> {
+  const path = join(folder, 'faster.mkv');
+  const encoding = { codec: 'pcm', kbps: 2304, sampleRate: 48_000, channels: 2 } as const;
+  await makeSound({ pieces, encoding, loudness: null, copied: null }, path, new AbortController().signal);
+  const args = ['-v', 'error', '-i', path, '-f', 's16le', '-'];
+  const { stdout } = await run('ffmpeg', args, { encoding: 'buffer', maxBuffer: 2 ** 22 });
+  return Array.from({ length: stdout.length / 4 }, (_, n) => stdout.readInt16LE(n * 4));
+}
+
+// At a quarter of the speed what is shorter than a window is heard for longer.
+it.each([
+  [0.25, 0.09],
+  [0.5, 0.02],
+  [0.75, 0.02],
+  [1.5, 0.02],
+  [2, 0.02],
+])(
+  'at speed %s a knock stays within %s s of its picture, and the length is right to the sample',
+  async (speed, within) => {
+    // A knock when a second of the take is over.
+    const knock = 'sin(2*PI*900*t)*exp(-80*(t-1))*gte(t,1)*lt(t,1.1)';
+    const samples = await samplesOf(await piecesOf([speed < 0.5 ? 150 : 60, 30], knock, 6, speed));
+    expect(samples.length).toBe(((speed < 0.5 ? 180 : 90) * 48_000) / 30);
+    const loudest = samples.reduce(
+      (best, value, n) => (Math.abs(value) > Math.abs(samples[best] ?? 0) ? n : best),
+      0,
+    );
+    expect(Math.abs(loudest / 48_000 - 1 / speed)).toBeLessThan(within);
+  },
+);
+
+it('is silent where it would run faster than anybody understands', async () => {
+  const samples = await samplesOf(await piecesOf([60], 'sin(2*PI*440*t)', 6, 4));
+  expect(samples.length).toBe(SAMPLES);
+  expect(samples.every((value) => value === 0)).toBe(true);
 });

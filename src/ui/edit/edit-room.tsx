@@ -2,20 +2,21 @@
 
 import { Flex } from 'antd';
 import { useRouter } from 'next/navigation';
-import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
+import { type ReactNode, type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { newStepId, type StepId, type TakeId } from '@/core/base/ids';
 import { at, type Cut, cutLengthUs, placedSteps, whereSeen } from '@/core/cut/cut';
 import { insertStep } from '@/core/cut/whole-steps';
 import { isSoundOnly } from '@/core/rig/picture-source';
 import { type CutVersionView, cutOfTake, type EditPage, stepOfTake } from '@/core/views/edit-page';
 import { playerTake } from '@/player/files';
-import type { PlayerState } from '@/player/player';
+import type { Player, PlayerState } from '@/player/player';
 import { useRoom } from '../lesson/lesson-room';
 import { usePeaks } from '../player/peaks';
 import { usePlayer } from '../player/use-player';
 import { usePlayerKeys } from '../player/use-player-keys';
 import { fetchJson } from '../wire/fetch-json';
 import { AddTake } from './add-take';
+import { AreaEditor } from './area-editor';
 import { EditStrip } from './edit-strip';
 import { EditVerdict } from './edit-verdict';
 import { heardTake, trimmedTake } from './heard-take';
@@ -24,6 +25,7 @@ import { StepLook } from './step-look';
 import { StepsList } from './steps-list';
 import { TakeChoice } from './take-choice';
 import { Transport } from './transport';
+import { cutToDrawOn, type DrawnArea, useAreas } from './use-areas';
 import { type CutKeeper, useCut } from './use-cut';
 import { useEdits, useEndDrag } from './use-edits';
 import { useProposed } from './use-proposed';
@@ -39,8 +41,16 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const router = useRouter();
   const keeper = useCutOfRoom(page);
   const { cut } = keeper;
+  const [sources] = useState(() => page.takes.map(playerTake));
   const frame = useRef<HTMLDivElement>(null);
-  const { player, state, shown } = useCutPlayer(frame, page, cut);
+  const { player, state } = usePlayer(frame, sources, page.cut);
+  usePlayerKeys(player);
+  const lengthUs = cutLengthUs(cut);
+  const positionUs = Math.min(state.positionUs, lengthUs);
+  const here = at(cut, positionUs);
+  const { step } = here;
+  const areas = useAreas(step);
+  const shown = useShownCut(player, page.cut, cut, areas.drawn);
   const peaks = usePeaks(takes.map(({ id }) => id));
   const heard = useMemo(() => takes.map((each) => heardTake(each, peaks.get(each.id))), [takes, peaks]);
   // Looked for once, not at every frame that is played.
@@ -50,9 +60,6 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const onEnd = useEndDrag(keeper, takes);
   const trimmed = ({ id }: { id: TakeId }) => trims.get(id) ?? null;
   useRecordedAgain(keeper, edits, takes, trimmed, (id) => peaks.has(id));
-  const lengthUs = cutLengthUs(cut);
-  const positionUs = Math.min(state.positionUs, lengthUs);
-  const { step } = at(cut, positionUs);
   const take = takes.find(({ id }) => id === step.pieces[0]?.take);
   const rate = take?.rig.picture.frameRate ?? USUAL_RATE;
   const goTo = (id: StepId) => {
@@ -97,8 +104,12 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           />
         </Flex>
       </StepsList>
-      <Screen {...{ frame, state, positionUs }} isSoundOnly={take !== undefined && isSoundOnly(take.rig)} />
-      <StepLook {...{ step, take, keeper, edits, positionUs, player, frame }} />
+      <Screen {...{ frame, state, positionUs }} isSoundOnly={take !== undefined && isSoundOnly(take.rig)}>
+        {areas.drawn && state.size && (
+          <AreaEditor drawn={areas.drawn} size={state.size} {...{ step, keeper }} />
+        )}
+      </Screen>
+      <StepLook {...{ here, take, keeper, edits, areas, positionUs, player, frame }} />
       <section className="edit-foot" aria-label="Time strip">
         <EditStrip
           {...{ cut, peaks, positionUs, proposed, onEnd }}
@@ -125,18 +136,16 @@ function useCutOfRoom({ cut, revision }: EditPage & { cut: Cut }): CutKeeper {
   return keeper;
 }
 
-/** A player that follows the cut; `shown` is the one that it was told last. */
-function useCutPlayer(frame: RefObject<HTMLDivElement | null>, page: EditPage & { cut: Cut }, cut: Cut) {
-  const [sources] = useState(() => page.takes.map(playerTake));
-  const { player, state } = usePlayer(frame, sources, page.cut);
-  usePlayerKeys(player);
-  const shown = useRef(page.cut);
+/** Has a player follow the cut, without what is drawn on its picture. @returns the cut that it was told last */
+function useShownCut(player: Player | null, first: Cut, cut: Cut, drawn: DrawnArea | null): RefObject<Cut> {
+  const shown = useRef(first);
+  const wanted = useMemo(() => (drawn ? cutToDrawOn(cut, drawn) : cut), [cut, drawn]);
   useEffect(() => {
-    if (!player || shown.current === cut) return;
-    shown.current = cut;
-    player.setCut(cut, Math.min(player.store.getState().positionUs, cutLengthUs(cut)));
-  }, [player, cut]);
-  return { player, state, shown };
+    if (!player || shown.current === wanted) return;
+    shown.current = wanted;
+    player.setCut(wanted, Math.min(player.store.getState().positionUs, cutLengthUs(wanted)));
+  }, [player, wanted]);
+  return shown;
 }
 
 function Screen(props: {
@@ -144,6 +153,8 @@ function Screen(props: {
   state: PlayerState;
   positionUs: number;
   isSoundOnly: boolean;
+  /** What is drawn on the picture. */
+  children: ReactNode;
 }) {
   const { state } = props;
   const [width, height] = [state.size?.width ?? 16, state.size?.height ?? 9];
@@ -156,13 +167,15 @@ function Screen(props: {
       data-position={props.positionUs}
     >
       <div
-        className={props.isSoundOnly ? 'screen sound-only' : 'screen'}
-        ref={props.frame}
+        className="drawn-on"
         style={{
           aspectRatio: `${width} / ${height}`,
           width: `min(100%, calc((100vh - 374px) * ${width / height}))`,
         }}
-      />
+      >
+        <div className={props.isSoundOnly ? 'screen sound-only' : 'screen'} ref={props.frame} />
+        {props.children}
+      </div>
     </section>
   );
 }

@@ -7,6 +7,7 @@ import { Button, Dropdown, Input, type MenuProps } from 'antd';
 import { clockText } from '@/core/base/figures';
 import type { Step } from '@/core/cut/cut';
 import { layoutName } from '@/core/layout/layout-kinds';
+import { effectsText } from './step-areas';
 
 /** What can be done with a whole step. */
 export type StepAct = 'again' | 'duplicate' | 'join' | 'delete';
@@ -70,7 +71,7 @@ export function StepRow({ step, title, number, of, lengthUs, isHere, onGo, onTit
           maxLength={200}
           onChange={({ target }) => onTitle(target.value)}
         />
-        <span className="small mute">{layoutName(step.layout)}</span>
+        <span className="small mute">{summary(step)}</span>
       </span>
       <span className="fig">{clockText(lengthUs)}</span>
       <Dropdown
@@ -82,6 +83,9 @@ export function StepRow({ step, title, number, of, lengthUs, isHere, onGo, onTit
     </li>
   );
 }
+
+const summary = (step: Step): string =>
+  [layoutName(step.layout), effectsText(step)].filter(Boolean).join(', ');
 
 const itemsFor = (number: number, of: number): NonNullable<MenuProps['items']> => [
   { key: 'again' satisfies StepAct, label: 'Record this step again' },

@@ -4,9 +4,10 @@ import { Button } from 'antd';
 import { type ScaleLinear, scaleLinear } from 'd3-scale';
 import { clockText } from '@/core/base/figures';
 import type { StepId, TakeId } from '@/core/base/ids';
-import { type Cut, type Placed, placedPieces, placedSteps, stepTitle } from '@/core/cut/cut';
+import { type Cut, type Placed, placedPieces, placedSteps, SPEED, stepTitle } from '@/core/cut/cut';
 import { TRACK_NAMES } from '@/core/recording/take';
 import { SOUND_TRACKS, soundColour, type TakePeaks, waveform } from '../player/peaks';
+import { effectSpans } from './effect-spans';
 import type { Range } from './range';
 
 /** Height of one sound. */
@@ -68,16 +69,21 @@ export function SoundLanes({ cut, peaks, x }: Sounds & { x: ScaleLinear<number, 
   return (
     <>
       {SOUND_TRACKS.map((track, lane) =>
-        pieces.map(({ piece, startUs: atUs }) => (
-          <path
-            key={`${track}-${atUs}`}
-            d={waveform(peaks.get(piece.take), track, { fromUs: piece.inUs, toUs: piece.outUs, atUs }, x, {
-              top: lane * LANE,
-              height: LANE,
-            })}
-            fill={soundColour(track)}
-          />
-        )),
+        pieces
+          .filter(isHeard)
+          .map(({ piece, step: { speed }, startUs: atUs }) => (
+            <path
+              key={`${track}-${atUs}`}
+              d={waveform(
+                peaks.get(piece.take),
+                track,
+                { fromUs: piece.inUs, toUs: piece.outUs, atUs, speed },
+                x,
+                { top: lane * LANE, height: LANE },
+              )}
+              fill={soundColour(track)}
+            />
+          )),
       )}
       {pieces.slice(1).map(({ startUs: at }) => (
         <line key={at} className="seam" x1={x(at)} x2={x(at)} y1="0" y2={LANES_HEIGHT} />
@@ -85,6 +91,9 @@ export function SoundLanes({ cut, peaks, x }: Sounds & { x: ScaleLinear<number, 
     </>
   );
 }
+
+const isHeard = ({ piece, step }: Placed): boolean =>
+  piece.heldUs === undefined && step.speed <= SPEED.mostHeard;
 
 /** What is written and marked over the sounds: their names, what would be trimmed, joints, marks, what is chosen, the place. */
 export function StripSigns(
@@ -112,6 +121,14 @@ export function StripSigns(
           </span>
         ),
       )}
+      {effectSpans(cut).map(({ kind, fromUs, toUs, name }) => (
+        <span
+          key={`${kind}-${fromUs}-${toUs}`}
+          className={`effect ${kind}`}
+          style={{ ...left(fromUs), width: share(toUs - fromUs, lengthUs) }}
+          title={name}
+        />
+      ))}
       {proposed && proposed.fromUs > 0 && (
         <span className="dull" style={{ left: 0, width: share(proposed.fromUs, lengthUs) }} />
       )}
@@ -141,6 +158,8 @@ function joints(pieces: readonly Placed[]): { us: number; name: string }[] {
     const before = pieces[i];
     if (!before) return [];
     const goneUs = piece.inUs - before.piece.outUs;
+    // Where a picture begins or ends to be held nothing is missing.
+    if (piece.heldUs !== undefined || before.piece.heldUs !== undefined) return [];
     if (piece.take !== before.piece.take || goneUs < 0)
       return before.step.id === step.id
         ? [{ us: startUs, name: 'A different part of the take follows' }]

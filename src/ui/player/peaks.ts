@@ -44,14 +44,14 @@ const dataOf = (answers: readonly { data: TakePeaks | undefined }[]) => answers.
 
 /**
  * The path of a stretch of sound, at most one point a pixel: the loudest of those that fall together.
- * @param stretch from and to in µs of the take, and where its first moment lies on `x`
+ * @param stretch from and to in µs of the take, where its first moment lies on `x`, and how fast it runs there
  * @param lane its top and height in pixels; the loudest reaches one pixel less than half of it
  * @returns an SVG path; empty where the track has no waveform
  */
 export function waveform(
   peaks: TakePeaks | undefined,
   track: SoundTrack,
-  stretch: { fromUs: number; toUs: number; atUs: number },
+  stretch: { fromUs: number; toUs: number; atUs: number; speed?: number },
   x: ScaleLinear<number, number>,
   lane: { top: number; height: number },
 ): string {
@@ -59,7 +59,8 @@ export function waveform(
   if (!peaks || !all) return '';
   const index = (us: number) => Math.floor((us / 1e6) * peaks.perSecond);
   const own = all.slice(index(stretch.fromUs), index(stretch.toUs));
-  const pixels = Math.max(2, x(stretch.toUs - stretch.fromUs));
+  const speed = stretch.speed ?? 1;
+  const pixels = Math.max(2, x((stretch.toUs - stretch.fromUs) / speed));
   const step = Math.max(1, Math.ceil(own.length / pixels));
   const points = Array.from({ length: Math.ceil(own.length / step) }, (_, i) =>
     Math.max(...own.slice(i * step, (i + 1) * step)),
@@ -68,7 +69,7 @@ export function waveform(
   const reach = (peak: number) => Math.max(0.5, (peak / 255) * (lane.height / 2 - 1));
   return (
     area<number>()
-      .x((_, i) => x(stretch.atUs + (i * step * 1e6) / peaks.perSecond))
+      .x((_, i) => x(stretch.atUs + (i * step * 1e6) / peaks.perSecond / speed))
       .y0((peak) => middle - reach(peak))
       .y1((peak) => middle + reach(peak))(points) ?? ''
   );

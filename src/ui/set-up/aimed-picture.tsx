@@ -7,10 +7,10 @@ import { fitted } from '@/core/layout/fit';
 import type { Rig } from '@/core/rig/rig';
 import { isView, windowsIn } from '@/practice/desk/views';
 import { pickColour } from '@/recorder/look';
+import { RegionEditor } from '../drawing/region-editor';
 import { useArrangement, useRoom, useSourceStates } from '../lesson/lesson-room';
 import { LivePicture } from '../lesson/live-picture';
 import { CameraEditor } from './camera-editor';
-import { RegionEditor } from './region-editor';
 import { useAspect, usePicking, useSetUp } from './set-up-context';
 import type { Stretch } from './stretches';
 

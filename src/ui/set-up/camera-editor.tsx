@@ -5,8 +5,8 @@ import type { Size } from '@/core/base/sizes';
 import { moveCamera, resizeCamera } from '@/core/layout/camera-place';
 import { placeCamera } from '@/core/layout/layout';
 import type { CameraPlace } from '@/core/rig/rig';
+import { useDrawing } from '../drawing/use-drawing';
 import { useOwnMirror } from '../lesson/own-mirror';
-import { useDrawing } from './use-drawing';
 
 /** The camera on the live picture: moved and resized by drawing and by keys, with lines for the middle of the face. */
 export function CameraEditor(props: {
@@ -29,7 +29,7 @@ export function CameraEditor(props: {
   const { box, grip } = useDrawing<'place' | 'width', CameraPlace>(
     picture.width,
     place,
-    (held, from, dx, dy, scale) =>
+    (held, from, dx, dy, { scale }) =>
       onChange(
         held === 'width'
           ? resizeCamera(picture, from, widen * dx)

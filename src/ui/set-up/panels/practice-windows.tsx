@@ -13,8 +13,8 @@ import {
   type Program,
   STANDS_ON,
 } from '@/practice/desk/arrangement';
+import { useDrawing } from '../../drawing/use-drawing';
 import { useArrangement, useRoom } from '../../lesson/lesson-room';
-import { useDrawing } from '../use-drawing';
 
 const DISPLAY_NAMES: Record<DisplayId, string> = { desk: 'Display 1', 'desk-2': 'Display 2' };
 

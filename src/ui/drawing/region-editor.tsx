@@ -21,27 +21,31 @@ const FAR_CORNER: Handle = { h: 1, v: 1 };
 /** So near an edge of a window, in pixels of the screen, a drawn edge jumps to it. */
 const SNAP_PX = 6;
 
-/** The region on the live picture: moved and resized by drawing and by keys. What is outside is shaded. */
+/** A region on a picture: moved and resized by drawing and by keys. What is outside is shaded. */
 export function RegionEditor(props: {
+  /** What it is. */
+  name?: string;
   region: Region;
   source: Size;
   aspect: number | null;
   /** Windows in the source, whose edges it jumps to. */
   edges: readonly Rect[];
-  onChange: (region: Region) => void;
+  /** @param done whether this is the last of a drag */
+  onChange: (region: Region, done: boolean) => void;
 }) {
-  const { region, source, aspect, edges, onChange } = props;
+  const { name: what = 'Region', region, source, aspect, edges, onChange } = props;
   const percent = (part: number, whole: number) => `${(100 * part) / whole}%`;
   const { box, grip } = useDrawing<Handle | null, Region>(
     source.width,
     region,
-    (grasped, from, dx, dy, scale, ctrl) => {
+    (grasped, from, dx, dy, { scale, ctrl, done }) => {
       const handle = grasped ?? (ctrl ? FAR_CORNER : null);
       const next = handle
         ? resizeRegion(from, handle, dx, dy, source, aspect)
         : moveRegion(from, dx, dy, source);
       onChange(
         handle && aspect === null && scale > 0 ? snapRegion(next, edges, SNAP_PX * scale, source) : next,
+        done,
       );
     },
   );
@@ -54,7 +58,7 @@ export function RegionEditor(props: {
         role="group"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it is moved by keys
         tabIndex={0}
-        aria-label={`Region ${sizeText(region)} from ${region.x}, ${region.y}. Arrow keys move it by 2 px, or by 10 px with Shift; with Ctrl they resize it.`}
+        aria-label={`${what} ${sizeText(region)} from ${region.x}, ${region.y}. Arrow keys move it by 2 px, or by 10 px with Shift; with Ctrl they resize it.`}
         style={{
           left: percent(region.x, source.width),
           top: percent(region.y, source.height),
@@ -69,7 +73,7 @@ export function RegionEditor(props: {
             key={name}
             type="button"
             className="handle-stone"
-            aria-label={`Region, ${name}`}
+            aria-label={`${what}, ${name}`}
             style={{ left: `${50 + 50 * h}%`, top: `${50 + 50 * v}%` }}
             {...grip({ h, v })}
           />

@@ -3,6 +3,7 @@ import { sameValue } from '@/core/base/same-value';
 import type { Rect, Size } from '@/core/base/sizes';
 import {
   type Area,
+  alignedViews,
   blurredSize,
   COVER_COLOUR,
   type Cover,
@@ -84,7 +85,8 @@ function lit(pen: Pen, look: Look, draw: () => void): void {
 
 /** The zoomed part of the screen's picture, with what hides parts of it. @param at on the canvas */
 function drawScreen(pen: Pen, sample: VideoSample, size: Size, at: Rect, step: Step, hereUs: number): void {
-  const { area, covers } = seenOf(step, hereUs);
+  const { covers } = seenOf(step, hereUs);
+  const area = viewAt(alignedViews(viewsOf(step), size), hereUs);
   const from = {
     ...{ x: area.x * size.width, y: area.y * size.height },
     ...{ width: area.width * size.width, height: area.height * size.height },

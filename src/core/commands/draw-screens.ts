@@ -11,7 +11,8 @@ export const GROUND_COLOUR = GROUND.replace('#', '0x');
 
 /** Writes a screen's chains with what is done to its pictures. @returns the last one, without a label */
 function seen(graph: Growing, screen: PictureInput, name: string): string {
-  const from = `[${open(graph, screen)}:v]${onGrid(graph)}`;
+  // What is done to a picture goes on for as long as it stands.
+  const from = `[${open(graph, screen)}:v]${onGrid(graph)},${toTheEnd(graph)}`;
   const chains = screenEffects(from, graph.shot, screen.size, `${graph.tag}${name}`);
   const last = chains.pop() ?? from;
   graph.chains.push(...chains);
@@ -32,7 +33,7 @@ export function drawScreens(graph: Growing, place: Rect | null, camera: Size | n
     // The first one is the ground itself where it fills the picture.
     if (i === 0 && !onGround) {
       graph.last = `${tag}screen0`;
-      chains.push(`${chain},${toTheEnd(graph)}[${graph.last}]`);
+      chains.push(`${chain}[${graph.last}]`);
       continue;
     }
     chains.push(`${chain}[${tag}part${i}]`);

@@ -117,6 +117,19 @@ export function evenRect({ x, y, width, height }: Area, size: Size): Rect {
   return { x: left, y: top, width: Math.max(2, right - left), height: Math.max(2, bottom - top) };
 }
 
+/** Views whose areas are of whole, even pixels of a screen: where it stands still, each pixel of it is scaled alike. */
+export const alignedViews = (views: readonly View[], size: Size): View[] =>
+  views.map(({ atUs, area }) => {
+    const { x, y, width, height } = evenRect(area, size);
+    return {
+      atUs,
+      area: {
+        ...{ x: x / size.width, y: y / size.height },
+        ...{ width: width / size.width, height: height / size.height },
+      },
+    };
+  });
+
 /** Nothing that is lower than this is read in a blurred area: a line of text is about as high. */
 const LEAST_CELL = 16;
 /** Cells across the shorter side of a blurred area. */

@@ -39,7 +39,7 @@ const SERVER = [
     'cuts',
     'delivery',
   ],
-  ...['tasks', 'maintenance', 'demo'],
+  ...['tasks', 'bring', 'maintenance', 'demo'],
 ];
 const UI = [
   ...['look', 'wire', 'drawing', 'fields', 'keys', 'page', 'player', 'recording', 'lesson', 'take'],

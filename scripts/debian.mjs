@@ -8,6 +8,8 @@ const PROOF = /** @type {Record<string, () => boolean>} */ ({
   postgresql: () => postgresBin() !== undefined,
   ffmpeg: () => onPath('ffmpeg') && onPath('ffprobe'),
   chromium: () => onPath('chromium'),
+  'poppler-utils': () => onPath('pdftoppm'),
+  'librsvg2-bin': () => onPath('rsvg-convert'),
   xvfb: () => onPath('Xvfb'),
   xdotool: () => onPath('xdotool'),
   'x11-apps': () => onPath('xclock'),

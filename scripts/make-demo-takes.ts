@@ -72,7 +72,7 @@ async function record(page: Page): Promise<void> {
 }
 
 command(async () => {
-  await ensurePackages(['postgresql', 'ffmpeg', 'chromium']);
+  await ensurePackages(['postgresql', 'ffmpeg', 'poppler-utils', 'librsvg2-bin', 'chromium']);
   await ensureBuild();
   await withDatabase(async ({ data, url: databaseUrl, supervisor }) => {
     const port = await freePort();

@@ -196,7 +196,7 @@ async function journey(page: Page, url: string): Promise<void> {
 
 command(async () => {
   mkdirSync(FOLDER, { recursive: true });
-  await ensurePackages(['postgresql', 'ffmpeg', 'chromium']);
+  await ensurePackages(['postgresql', 'ffmpeg', 'poppler-utils', 'librsvg2-bin', 'chromium']);
   await ensureBuild();
   await withDatabase(async ({ data, url: databaseUrl, supervisor }) => {
     const port = await freePort();

@@ -100,7 +100,7 @@ command(async () => {
   const shareName = shareHost.slice(0, at).replace(/^\[|\]$/g, '');
   await checkPort(Number(shareHost.slice(at + 1)), shareName, `--share-host ${shareName}:${port + 3}`);
   console.log('Mellow Otter');
-  await ensurePackages(['postgresql', 'ffmpeg']);
+  await ensurePackages(['postgresql', 'ffmpeg', 'poppler-utils', 'librsvg2-bin']);
   await ensureModules();
   if (dev) await buildWorklets();
   else await ensureBuild();

@@ -36,7 +36,17 @@ const projects = [
 command(async () => {
   process.chdir(resolve(dirname(fileURLToPath(import.meta.url)), '..'));
   checkNode();
-  await ensurePackages(['postgresql', 'ffmpeg', 'chromium', 'xvfb', 'xdotool', 'x11-apps', 'x11-utils']);
+  await ensurePackages([
+    'postgresql',
+    'ffmpeg',
+    'poppler-utils',
+    'librsvg2-bin',
+    'chromium',
+    'xvfb',
+    'xdotool',
+    'x11-apps',
+    'x11-utils',
+  ]);
   await ensureModules();
   /** @type {string[]} */
   const failed = [];

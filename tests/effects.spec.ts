@@ -12,7 +12,7 @@ import { beepOnsets, flashOnsets, readCardFilm, samplesOf, syncFigures, text } f
 import { broken, destination, fileOf, made, saveCut } from './support/delivering';
 import { complaints } from './support/kept';
 import { armed, expect, FULL_CARD_RIG, finished, lessonOf, recordFor } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
 test.describe.configure({ timeout: 300_000 });
 
@@ -99,9 +99,9 @@ async function goTo(page: Page, us: number): Promise<void> {
   await expect(page.locator('.player[data-exact=true]')).toBeVisible();
 }
 
-test('zoom, covers, held frame, speed, colours and transitions are delivered as the player shows them; lengths and sound are right', async ({
-  studio: page,
-}) => {
+test('zoom, covers, held frame, speed, colours and transitions are delivered as the player shows them; lengths and sound are right', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await armed(page, FULL_CARD_RIG);
   const lesson = lessonOf(page);
   const { takeId, folder: takeFolder } = await recordFor(page, 10_500);

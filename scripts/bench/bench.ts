@@ -49,7 +49,7 @@ export function bench(
   measure: (place: Place) => Promise<Figures>,
 ): void {
   command(async () => {
-    await ensurePackages(['postgresql', 'ffmpeg', 'chromium']);
+    await ensurePackages(['postgresql', 'ffmpeg', 'poppler-utils', 'librsvg2-bin', 'chromium']);
     await ensureBuild();
     await withDatabase(async ({ data, url: databaseUrl, supervisor }) => {
       const port = await freePort();

@@ -10,6 +10,13 @@ export type FrameRate = z.infer<typeof FrameRate>;
 /** Frames per second as a decimal, for arithmetic that ends in a figure to show; never stored. */
 export const framesPerSecond = (rate: FrameRate): number => rate.num / rate.den;
 
+/** The same rate in its lowest terms. */
+export function reduced({ num, den }: FrameRate): FrameRate {
+  const common = (a: number, b: number): number => (b === 0 ? a : common(b, a % b));
+  const by = common(num, den);
+  return { num: num / by, den: den / by };
+}
+
 /** Time of frame `n` on a grid that starts at 0, in whole microseconds; rounding never accumulates. */
 export const frameTimeUs = (n: number, rate: FrameRate): number =>
   Math.round((n * 1_000_000 * rate.den) / rate.num);

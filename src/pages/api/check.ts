@@ -1,11 +1,7 @@
-import { createWriteStream } from 'node:fs';
-import { mkdir, rm } from 'node:fs/promises';
-import { dirname } from 'node:path';
-import { Transform } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
+import { rm } from 'node:fs/promises';
 import type { NextApiRequest, NextApiResponse } from 'next';
-import { bytesText } from '@/core/base/figures';
-import { ProblemError, problemOf } from '@/core/base/problem';
+import { problemOf } from '@/core/base/problem';
+import { receiveFile } from '@/server/http/receive-file';
 import { statusOf } from '@/server/http/route';
 import { measureFile } from '@/server/media/measure';
 import { freeBytes, inspectionPath } from '@/server/media/media-folder';
@@ -24,9 +20,7 @@ export default async function handle(request: NextApiRequest, response: NextApiR
     return response.status(405).json({ code: 'bad-input', message: 'Send the file by POST.' });
   const path = inspectionPath();
   try {
-    const most = (await freeBytes()) - settings().leastFreeBytes;
-    await mkdir(dirname(path), { recursive: true });
-    await pipeline(request, atMost(most), createWriteStream(path));
+    await receiveFile(request, path, (await freeBytes()) - settings().leastFreeBytes);
     response.status(200).json(await measureFile(path));
   } catch (error) {
     const problem = problemOf(error);
@@ -35,22 +29,4 @@ export default async function handle(request: NextApiRequest, response: NextApiR
   } finally {
     await rm(path, { force: true });
   }
-}
-
-/** Passes bytes on while there is room for them. */
-function atMost(most: number): Transform {
-  let bytes = 0;
-  return new Transform({
-    transform(part: Buffer, _, done) {
-      bytes += part.length;
-      if (bytes <= most) return done(null, part);
-      done(
-        new ProblemError({
-          code: 'disk-full',
-          message: `The studio’s disk has no room for more than ${bytesText(Math.max(0, most))} of this file.`,
-          hint: 'Free some space on the studio’s disk.',
-        }),
-      );
-    },
-  });
 }

@@ -12,6 +12,7 @@ import {
   MAKING,
   makingDir,
   namesIn,
+  ORIGINAL,
   parcelOfScratch,
   parcelsDir,
   TAKE_DOCUMENT,
@@ -83,7 +84,7 @@ const parcelExists = async (id: ParcelId) => (await (await unitOfWork()).count(P
 
 async function strayTakeFiles(): Promise<Stray[]> {
   const strays: Stray[] = [];
-  const ours: readonly string[] = [...MADE_FILES, TAKE_DOCUMENT];
+  const ours: readonly string[] = [...MADE_FILES, TAKE_DOCUMENT, ORIGINAL];
   for (const folder of await namesIn(takesDir())) {
     const id = TakeId.safeParse(folder);
     if (!id.success) {

@@ -68,6 +68,10 @@ export const heardPath = (take: TakeId, track: SoundTrackKind) => madePath(take,
 export const segmentPath = (take: TakeId, segment: SegmentId, part: SegmentPart) =>
   join(takeDir(take), `${segment}.${part === 'media' ? 'media' : 'index'}`);
 
+/** The file that a take was made of, as it was brought in. */
+export const ORIGINAL = 'original';
+export const originalPath = (take: TakeId) => join(takeDir(take), ORIGINAL);
+
 /** SHA-256 of a file, hex, read once in a stream. */
 export async function sha256Of(path: string): Promise<string> {
   const hash = createHash('sha256');

@@ -17,6 +17,7 @@ import { usePlayerKeys } from '../player/use-player-keys';
 import { fetchJson } from '../wire/fetch-json';
 import { AddTake } from './add-take';
 import { AreaEditor } from './area-editor';
+import { BringIn } from './bring-in';
 import { EditStrip } from './edit-strip';
 import { EditVerdict } from './edit-verdict';
 import { heardTake, trimmedTake } from './heard-take';
@@ -26,6 +27,7 @@ import { StepsList } from './steps-list';
 import { TakeChoice } from './take-choice';
 import { Transport } from './transport';
 import { cutToDrawOn, type DrawnArea, useAreas } from './use-areas';
+import { useBrought } from './use-brought';
 import { type CutKeeper, useCut } from './use-cut';
 import { useEdits, useEndDrag } from './use-edits';
 import { useProposed } from './use-proposed';
@@ -59,6 +61,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const edits = useEdits(keeper, player, shown, proposed);
   const onEnd = useEndDrag(keeper, takes);
   const trimmed = ({ id }: { id: TakeId }) => trims.get(id) ?? null;
+  useBrought(edits, takes);
   useRecordedAgain(keeper, edits, takes, trimmed, (id) => peaks.has(id));
   const take = takes.find(({ id }) => id === step.pieces[0]?.take);
   const rate = take?.rig.picture.frameRate ?? USUAL_RATE;
@@ -93,6 +96,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
       >
         <TakeChoice takes={takes} cut={cut} onChoose={(one) => edits.edit(() => cutOfTake(one), 0)} />
         <Flex gap={8} wrap>
+          <BringIn positionUs={positionUs} flush={keeper.flush} />
           <Proposals {...{ cut, heard, rate, edits, player, shown }} />
           <Versions
             lesson={lesson.id}

@@ -10,13 +10,17 @@ import { ButtonLink } from '../page/button-link';
 import { Verdict } from '../page/verdict';
 import { fetchJson } from '../wire/fetch-json';
 import { useTold } from '../wire/use-told';
+import { BringIn } from './bring-in';
 import { EditRoom } from './edit-room';
+import { useBroughtParams } from './use-brought';
 import { useAgainParams } from './use-recorded-again';
 
 const LOOK_AGAIN_MS = 1000;
 
-/** Until a take that was recorded for a step has arrived. */
-function AwaitedTake({ take }: { take: TakeId }) {
+const nothingToSave = async () => undefined;
+
+/** Until a take that was recorded for a step, or made of a file, has arrived. */
+function AwaitedTake({ take, isAgain }: { take: TakeId; isAgain: boolean }) {
   const { lesson } = useRoom();
   const router = useRouter();
   useEffect(() => {
@@ -28,7 +32,11 @@ function AwaitedTake({ take }: { take: TakeId }) {
       <Verdict
         kind="good"
         sentence="The new take is on its way to the studio."
-        detail="It takes its step’s place as soon as it has arrived."
+        detail={
+          isAgain
+            ? 'It takes its step’s place as soon as it has arrived.'
+            : 'It is added where the playhead was as soon as it has arrived.'
+        }
       >
         <ButtonLink href={`/takes/${take}`}>Show the take</ButtonLink>
         <ButtonLink href={`/lessons/${lesson.id}/edit`}>Edit without it</ButtonLink>
@@ -45,8 +53,10 @@ export function EditStage({ page }: { page: EditPage }) {
   const there = new Set<string>(page.takes.map(({ id }) => id));
   const missing = page.cut?.steps.flatMap(({ pieces }) => pieces).find(({ take }) => !there.has(take));
   const again = useAgainParams();
-  // A take that was just stopped is still on its way to the studio.
-  if (again && page.cut && !there.has(again.take)) return <AwaitedTake take={again.take} />;
+  const brought = useBroughtParams();
+  // A take that was just stopped is still on its way to the studio, and one of a file is being finished.
+  const awaited = again?.take ?? brought?.take;
+  if (awaited && !there.has(awaited)) return <AwaitedTake take={awaited} isAgain={again !== null} />;
   if (page.cut && !missing) return <EditRoom key={page.revision} page={{ ...page, cut: page.cut }} />;
   const change = async (work: Promise<unknown>) => {
     if (await told(work)) router.refresh();
@@ -88,8 +98,9 @@ export function EditStage({ page }: { page: EditPage }) {
       <Verdict
         kind="good"
         sentence="There is no take to cut yet."
-        detail="Record one; it can be cut as soon as you have stopped."
+        detail="Record one; it can be cut as soon as you have stopped. Or import a finished film."
       >
+        <BringIn positionUs={0} flush={nothingToSave} />
         <ButtonLink type="primary" href={`/lessons/${lesson.id}/record`}>
           Record
         </ButtonLink>

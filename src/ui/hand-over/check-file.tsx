@@ -1,10 +1,11 @@
 import { Button } from 'antd';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { bytesText } from '@/core/base/figures';
 import { Problem, ProblemError, problemOf } from '@/core/base/problem';
 import type { Destination } from '@/core/destination/destination';
 import { checkRules, type MeasuredFile } from '@/core/destination/rules';
 import { FileButton } from '../fields/file-button';
+import { useDroppedFile } from '../wire/use-dropped-file';
 import { RulesList } from './rules-list';
 
 type Checked = { name: string; measured: MeasuredFile | null; problem: Problem | null };
@@ -73,39 +74,6 @@ function Outcome({ of: { name, measured, problem }, destination, rules }: Outcom
       )}
     </>
   );
-}
-
-/** Takes files that are dropped anywhere on the page. @returns whether one is being dragged over it */
-function useDroppedFile(onFile: (file: File) => void): boolean {
-  const [dragged, setDragged] = useState(false);
-  const latest = useRef(onFile);
-  latest.current = onFile;
-  useEffect(() => {
-    const over = (event: DragEvent) => {
-      if (!event.dataTransfer?.types.includes('Files')) return;
-      event.preventDefault();
-      setDragged(true);
-    };
-    const leave = (event: DragEvent) => {
-      if (!event.relatedTarget) setDragged(false);
-    };
-    const drop = (event: DragEvent) => {
-      const [file] = event.dataTransfer?.files ?? [];
-      setDragged(false);
-      if (!file) return;
-      event.preventDefault();
-      latest.current(file);
-    };
-    window.addEventListener('dragover', over);
-    window.addEventListener('dragleave', leave);
-    window.addEventListener('drop', drop);
-    return () => {
-      window.removeEventListener('dragover', over);
-      window.removeEventListener('dragleave', leave);
-      window.removeEventListener('drop', drop);
-    };
-  }, []);
-  return dragged;
 }
 
 async function measured(file: File): Promise<MeasuredFile> {

@@ -1,0 +1,208 @@
+// A lesson made of two takes and a slide, by the interface alone; what is delivered is what was made, frame by frame and sample by sample.
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { frameTimeUs } from '@/core/base/rational';
+import { viewAt, views } from '@/core/cut/area';
+import { at, Cut, cutLengthUs, placedSteps, stepTimeUs } from '@/core/cut/cut';
+import { openedAt } from '@/core/cut/opening';
+import { beepOnsets, flashOnsets, readCardFilm, samplesOf, syncFigures, text } from './support/card-film';
+import { broken, destination, fileOf, made } from './support/delivering';
+import { complaints } from './support/kept';
+import { rows } from './support/processes';
+import { armed, expect, expectAccessible, finished, lessonOf, recordFor, takeFolder } from './support/studio';
+import { test } from './support/test';
+
+// Two takes are recorded, and a video is made of both.
+test.describe.configure({ timeout: 300_000 });
+// The waveform of a take that has just ended is asked for until it is made.
+// A file that is none is refused, too.
+test.use({ refused: /404|422/ });
+
+const RATE = { num: 30, den: 1 };
+
+async function stored(lesson: string): Promise<Cut> {
+  const [row] = await rows<{ document: unknown }>('select document from cut where lesson_id = $1', [lesson]);
+  return Cut.parse(row?.document);
+}
+
+/** Does something in Edit and waits until it is kept. */
+async function edited(page: Page, lesson: string, what: () => Promise<unknown>): Promise<Cut> {
+  const before = JSON.stringify(await stored(lesson));
+  await what();
+  await expect.poll(async () => JSON.stringify(await stored(lesson))).not.toBe(before);
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  return stored(lesson);
+}
+
+/** Goes to a place of the video as somebody does who types it. */
+async function goTo(page: Page, seconds: number): Promise<void> {
+  const field = page.getByRole('textbox', { name: 'Time code' });
+  await field.fill(`0:${String(seconds).padStart(2, '0')}:00`);
+  await field.press('Enter');
+  await expect(page.locator('.player[data-exact=true]')).toBeVisible();
+}
+
+const open = (page: Page, name: string) =>
+  page
+    .locator('.step-effects')
+    .getByRole('button', { name: new RegExp(`^(expanded|collapsed)? ?${name}`) })
+    .click();
+
+test('two takes and a slide: a stumble replaced, a zoom, a held frame, a sped-up step, a blurred field and a dissolve', async ({
+  studio: page,
+}) => {
+  await armed(page);
+  const lesson = lessonOf(page);
+  const { takeId: first } = await recordFor(page, 5000, async () => {
+    await page.waitForTimeout(4000);
+    await page.keyboard.press('m');
+  });
+  await finished(page);
+  await page.goto(`/lessons/${lesson}/edit`);
+  await expect(page.locator('.player[data-loaded=true]')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Title of step 1' }).fill('Fill in the form');
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Add a take' }).click();
+  await page.getByRole('menuitem', { name: 'Record another take' }).click();
+  await expect(page.getByRole('button', { name: 'Record R', exact: true })).toBeEnabled({ timeout: 20_000 });
+  const { takeId: second } = await recordFor(page, 4000);
+  await finished(page);
+  await page.goto(`/lessons/${lesson}/edit`);
+  await expect(page.locator('.player[data-loaded=true]')).toBeVisible();
+
+  // The stumble goes, and the second take comes in its place.
+  await goTo(page, 3);
+  await page.keyboard.press('i');
+  await goTo(page, 5);
+  await page.keyboard.press('o');
+  await edited(page, lesson, () => page.keyboard.press('x'));
+  await page.getByRole('button', { name: 'Add a take' }).click();
+  const replaced = await edited(page, lesson, () =>
+    page.getByRole('menuitem', { name: /^Second take/ }).click(),
+  );
+  expect(replaced.steps.map(({ pieces }) => pieces.map(({ take }) => take))).toEqual([
+    [first],
+    [second],
+    [first],
+  ]);
+
+  // A zoom in the first step, whose area is drawn by keys.
+  await goTo(page, 1);
+  await open(page, 'Zoom');
+  await edited(page, lesson, () => page.getByRole('button', { name: 'Zoom in here' }).click());
+  const area = page.getByRole('group', { name: /^Zoom 320 × 180 from/ });
+  await area.focus();
+  await edited(page, lesson, () => page.keyboard.press('Shift+ArrowRight'));
+  await expectAccessible(page);
+  await page.getByRole('button', { name: /^Draw the zoom/ }).click();
+
+  // A field is blurred in the second step, and it dissolves in.
+  await page.getByRole('button', { name: 'Go to Step 2' }).click();
+  await open(page, 'Covers');
+  await edited(page, lesson, () => page.getByRole('button', { name: 'Cover an area' }).click());
+  await page.getByRole('button', { name: /^Draw the cover/ }).click();
+  await page.getByRole('tab', { name: 'Time' }).click();
+  await page.getByRole('combobox', { name: 'Transition' }).click();
+  await edited(page, lesson, () =>
+    page.locator('.ant-select-dropdown:visible').getByText('Dissolve', { exact: true }).click(),
+  );
+
+  // The last step runs at twice the speed, and its beginning is held.
+  await page.getByRole('button', { name: 'Go to Step 3' }).click();
+  await page.getByRole('combobox', { name: 'Step speed' }).click();
+  await edited(page, lesson, () =>
+    page.locator('.ant-select-dropdown:visible').getByText('2×', { exact: true }).click(),
+  );
+  await edited(page, lesson, () => page.getByRole('button', { name: 'Hold', exact: true }).click());
+
+  // A slide before everything.
+  const folder = mkdtempSync(join(tmpdir(), 'otter-lesson-'));
+  try {
+    const slide = join(folder, 'Sowing plan.png');
+    await text('ffmpeg', [
+      '-v',
+      'error',
+      '-f',
+      'lavfi',
+      '-i',
+      'color=c=#2e7d6b:s=640x360',
+      '-frames:v',
+      '1',
+      slide,
+    ]);
+    await goTo(page, 0);
+    await page
+      .getByLabel('File to import')
+      .setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('beans') });
+    await expect(
+      page.getByText(/^notes\.txt: This file is no video or sound that can be read\./),
+    ).toBeVisible();
+    await page.getByLabel('File to import').setInputFiles({
+      name: 'Sowing plan.png',
+      mimeType: 'image/png',
+      buffer: readFileSync(slide),
+    });
+    await expect(page.getByRole('textbox', { name: 'Title of step 1' })).toHaveValue('Sowing plan', {
+      timeout: 60_000,
+    });
+    await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+  await expectAccessible(page);
+  const cut = await stored(lesson);
+  expect(cut.steps.map(({ title }) => title)).toEqual(['Sowing plan', 'Fill in the form', '', '']);
+
+  // It is delivered as it was made.
+  const parcel = await made(page, lesson, destination('hd-video-host'));
+  expect([parcel.plan.way, broken(parcel)]).toEqual(['encode', []]);
+  const file = fileOf(parcel);
+  expect(await complaints(file)).toBe('');
+  const film = await readCardFilm(file);
+  expect(film.length).toBe(Math.round((cutLengthUs(cut) * 30) / 1e6));
+  const recorded = new Map(
+    await Promise.all(
+      [first, second].map(
+        async (take) => [take, await readCardFilm(join(takeFolder(take), 'recorded.mkv'))] as const,
+      ),
+    ),
+  );
+  let compared = 0;
+  for (const [n, { frame }] of film.entries()) {
+    const us = frameTimeUs(n, RATE);
+    const here = at(cut, us);
+    const own = recorded.get(here.piece.take);
+    // The first step is a slide: nothing in it is a number of the card.
+    if (!own) {
+      expect(frame, `frame ${n}`).toBeNull();
+      continue;
+    }
+    const isWhole = viewAt(views(here.step.zooms, stepTimeUs(here.step)), here.hereUs).width === 1;
+    // What a take begins with is whatever stood there before.
+    if (!isWhole || openedAt(here, us) || here.takeUs < 100_000) continue;
+    // A piece is moved by up to half a frame onto the video's grid.
+    const around = [-17_000, 0, 17_000].map(
+      (beside) =>
+        own.findLast(({ ptsUs }) => ptsUs <= here.takeUs + beside * Math.max(1, here.step.speed))?.frame,
+    );
+    expect(around, `frame ${n} of ${here.step.title || 'a step'}`).toContain(frame);
+    compared++;
+  }
+  expect(compared).toBeGreaterThan(120);
+
+  // Sound goes with its picture, after every joint: beside the zoom and what runs fast, flashes and beeps are the take's own.
+  const sync = syncFigures(flashOnsets(film), beepOnsets(await samplesOf(file)));
+  expect(sync.pairs).toBeGreaterThanOrEqual(1);
+  expect(Math.abs(sync.medianMs)).toBeLessThanOrEqual(20);
+  expect(Math.abs(sync.worstMs)).toBeLessThanOrEqual(35);
+  // The slide and the held frame are silent.
+  const samples = await samplesOf(file);
+  const silent = (fromUs: number, toUs: number) =>
+    samples
+      .slice(Math.round((fromUs * 48) / 1000), Math.round((toUs * 48) / 1000))
+      .every((value) => Math.abs(value) < 0.002);
+  const [slide] = placedSteps(cut);
+  expect(silent(100_000, (slide?.endUs ?? 0) - 100_000)).toBe(true);
+});

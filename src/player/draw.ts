@@ -39,13 +39,21 @@ export const seenOf = (step: Step, hereUs: number): { area: Area; covers: Cover[
 export const seenAlike = (a: ReturnType<typeof seenOf>, b: ReturnType<typeof seenOf>): boolean =>
   sameValue(a, b);
 
-/** Draws the pictures that stand at a time of a take, as its step shows them: by the functions that the finished video has too. */
-export function drawReel(pen: Pen, reel: Reel, takeUs: number, step: Step, hereUs: number): void {
+/**
+ * Draws the pictures that stand at a time of a take, as its step shows them: by the functions that the finished video has too.
+ * @param picture size of the video's picture, into which every screen is fitted
+ */
+export function drawReel(
+  pen: Pen,
+  picture: Size,
+  reel: Reel,
+  takeUs: number,
+  step: Step,
+  hereUs: number,
+): void {
   const screen = screenAt(reel, takeUs);
   if (!screen) return;
   const camera = cameraAt(reel, takeUs);
-  // The first screen's size is the picture's, as in the finished video; a later one is fitted into it.
-  const picture = reel.lanes[0]?.size ?? screen.size;
   const seen = arrange(picture, screen.size, camera?.size ?? null, step.layout);
   const frame = contain(picture, pen.canvas);
   const scale = frame.width / picture.width;

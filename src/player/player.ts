@@ -188,7 +188,9 @@ function followWorker(
     const message = FromPlayer.parse(data);
     if (message.type === 'loaded') {
       const { width, height } = message;
-      change({ loaded: true, size: { width, height } });
+      const known = now().size;
+      const isSame = known?.width === width && known.height === height;
+      change({ loaded: true, size: isSame ? known : { width, height } });
     } else if (message.type === 'failed') change({ failure: message.message });
     else if (message.asked !== asked()) return;
     else if (message.type === 'sound') {

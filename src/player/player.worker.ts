@@ -1,6 +1,7 @@
 /** Decodes the separate tracks of takes and lays them out as a cut says. The page owns the clock, because only it has sound. */
 import { newBell } from '@/core/base/bell';
 import type { TakeId } from '@/core/base/ids';
+import type { Size } from '@/core/base/sizes';
 import { at, type Cut, cutLengthUs, type Here as Place, type Placed } from '@/core/cut/cut';
 import { openedAt, openingUs } from '@/core/cut/opening';
 import { drawReel, seenAlike, seenOf } from './draw';
@@ -51,10 +52,16 @@ function here(us: number): Here | null {
   return reel ? { reel, place } : null;
 }
 
+/** As in the finished video: that of the first screen of the take that it begins with. */
+function pictureSize(): Size {
+  const first = cut?.steps[0]?.pieces[0]?.take;
+  const reel = reels.find(({ take }) => take === first) ?? reels[0];
+  return reel?.lanes[0]?.size ?? { width: 1280, height: 720 };
+}
+
 async function load(takes: PlayerTake[]): Promise<void> {
   reels = await Promise.all(takes.map(openReel));
-  const size = reels[0]?.lanes[0]?.size ?? { width: 1280, height: 720 };
-  tell({ type: 'loaded', ...size });
+  tell({ type: 'loaded', ...pictureSize() });
   // Somebody may have wished for a place before there was anything to show.
   await seek(positionUs, asked);
 }
@@ -63,7 +70,7 @@ function draw(us = positionUs): void {
   const now = here(us);
   if (!pen || !now) return;
   const { step, takeUs, hereUs } = now.place;
-  drawReel(pen, now.reel, takeUs, step, hereUs);
+  drawReel(pen, pictureSize(), now.reel, takeUs, step, hereUs);
   drawn = seenOf(step, hereUs);
   const opened = openedAt(now.place, us);
   if (opened && before?.beforeUs === opened.beforeUs) drawOpening(pen, opened, before);
@@ -229,6 +236,8 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
       steppedTo = null;
       cut = message.cut;
       before = null;
+      // Another take that it begins with may have another size.
+      if (reels.length > 0) tell({ type: 'loaded', ...pictureSize() });
       void seek(message.us, message.asked).catch(failed('The place could not be shown'));
       break;
     case 'clock':

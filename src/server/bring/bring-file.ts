@@ -27,6 +27,7 @@ const HEAD_BYTES = 4096;
  * kept beside it.
  * @param path is moved away when it succeeds
  * @param name what it was called, for people
+ * @param size that slides are made in; null: that of the lesson’s pictures
  * @throws {ProblemError} `bad-media` when it is broken, dangerous or of no use
  */
 export async function bringFile(
@@ -34,6 +35,7 @@ export async function bringFile(
   path: string,
   name: string,
   signal: AbortSignal,
+  size: Size | null = null,
 ): Promise<BroughtFile> {
   const em = await unitOfWork();
   const lesson = found(await em.findOne(Lesson, { id: lessonId, deletedAt: null }), 'lesson');
@@ -42,7 +44,7 @@ export async function bringFile(
   const brought =
     kind === 'media'
       ? await mediaTracks(path, folder, signal)
-      : await slideTracks(kind, path, folder, await sizeOfLesson(lessonId), signal);
+      : await slideTracks(kind, path, folder, size ?? (await sizeOfLesson(lesson)), signal);
   signal.throwIfAborted();
   const has = (track: string) => brought.tracks.some(({ head }) => head.track === track);
   const rig = broughtRig(lesson.rig, { picture: has('screen'), sound: has('voice') }, brought.rate);
@@ -67,12 +69,12 @@ async function headOf(path: string): Promise<Uint8Array> {
   }
 }
 
-/** Of the lesson's newest take with a picture: slides are made as large. */
-async function sizeOfLesson(lesson: LessonId): Promise<Size> {
+/** Of the lesson's newest take with a picture, or what its rig would give: slides are made as large. */
+async function sizeOfLesson(lesson: Lesson): Promise<Size> {
   const em = await unitOfWork();
   const takes = await em.find(Take, { lesson, deletedAt: null }, { orderBy: { number: 'desc' } });
   const picture = takes.find(({ facts }) => facts?.picture)?.facts?.picture;
-  return picture ? { width: picture.width, height: picture.height } : USUAL_SIZE;
+  return picture ? { width: picture.width, height: picture.height } : (lesson.rig.picture.box ?? USUAL_SIZE);
 }
 
 /** Hands the tracks over as a browser does. */

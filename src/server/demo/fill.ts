@@ -1,13 +1,17 @@
+import { copyFile, mkdir, rm } from 'node:fs/promises';
+import { dirname } from 'node:path';
 import { type LessonId, newStepId, type TakeId } from '@/core/base/ids';
-import { defaultCut, gainsOf } from '@/core/cut/cut';
-import { setLayout, setTitle, split } from '@/core/cut/edits';
+import { type Cut, defaultCut, gainsOf, PLAIN_STEP, placedSteps, type Step } from '@/core/cut/cut';
+import { hold, setLayout, setTitle, split } from '@/core/cut/edits';
 import { FIRST_RIG } from '@/core/rig/purposes';
 import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
+import { bringFile } from '../bring/bring-file';
 import { saveCut } from '../cuts/cuts';
 import { Lesson, Take } from '../db/entities';
 import { orm, unitOfWork } from '../db/orm';
 import { queue } from '../jobs/queue';
 import { makeLesson } from '../lessons/lessons';
+import { inspectionPath } from '../media/media-folder';
 import { discardTake } from '../takes/ingest';
 import { bringDemoTake, DEMO_BROWSER, readDemoTake } from './demo-take';
 
@@ -50,6 +54,67 @@ async function cutInTwo(
   await saveCut(lesson, { cut: setLayout(named, second, BESIDE), revision: 0 });
 }
 
+const SLIDE = 'src/server/demo/takes/bed-to-log.png';
+/** Of the window that the takes show. */
+const SLIDE_SIZE = { width: 960, height: 640 };
+const LESSON_OF_STEPS = 'From bed plan to germination log';
+
+/** A lesson of two takes and a slide, with a zoom, a held frame, a covered area, a quicker step and a dissolve. */
+async function fillLessonOfSteps(at: Date): Promise<void> {
+  const em = await unitOfWork();
+  const names = ['bed-rotation', 'germination-log'] as const;
+  const shipped = await Promise.all(names.map((name) => readDemoTake(name)));
+  const lesson = makeLesson(em, LESSON_OF_STEPS, shipped[0]?.head.rig ?? PRACTICE_RIG);
+  await em.flush();
+  // A file is moved into the studio: the shipped one stays.
+  const copy = inspectionPath();
+  await mkdir(dirname(copy), { recursive: true });
+  await copyFile(SLIDE, copy);
+  const { signal } = new AbortController();
+  const { take: slide } = await bringFile(lesson.id, copy, 'Title slide.png', signal, SLIDE_SIZE);
+  await rm(`${copy}.parts`, { recursive: true, force: true });
+  const [bed, log] = await Promise.all(names.map((name) => bringDemoTake(lesson.id, name, at)));
+  const [planning, reading] = shipped;
+  if (!bed || !log || !planning || !reading) throw new Error('A shipped take is missing.');
+  const step = (title: string, pieces: Step['pieces'], change: Partial<Step>): Step => ({
+    ...{ ...PLAIN_STEP, id: newStepId(), title, pieces, layout: { kind: 'screen' } },
+    gains: gainsOf(planning.head.rig),
+    ...change,
+  });
+  const half = Math.round(planning.end.durationUs / 2);
+  const third = Math.round(reading.end.durationUs / 3);
+  const whole: Cut = {
+    version: 3,
+    steps: [
+      step('Title', [{ take: slide, heldUs: 500_000, inUs: 500_000, outUs: 4_000_000 }], {}),
+      step('Plan the bed', [{ take: bed, inUs: 300_000, outUs: half }], {
+        entry: { kind: 'dissolve', lengthUs: 600_000 },
+        zooms: [
+          {
+            ...{ fromUs: 1_500_000, toUs: half - 900_000, easeUs: 600_000 },
+            area: { x: 0.35, y: 0.2, width: 0.5, height: 0.5 },
+          },
+        ],
+      }),
+      step('Write down what came up', [{ take: log, inUs: 300_000, outUs: third }], {
+        entry: { kind: 'dip', lengthUs: 800_000 },
+        covers: [
+          {
+            ...{ fromUs: 0, toUs: third, kind: 'blur' },
+            area: { x: 0.67, y: 0.01, width: 0.32, height: 0.06 },
+          },
+        ],
+      }),
+      step('Scroll through the rest', [{ take: log, inUs: third, outUs: reading.end.durationUs }], {
+        speed: 2,
+      }),
+    ],
+  };
+  const [, , , last] = placedSteps(whole);
+  await saveCut(lesson.id, { cut: hold(whole, last?.startUs ?? 0, 2_000_000), revision: 0 });
+  await (await unitOfWork()).nativeUpdate(Lesson, { id: lesson.id }, { updatedAt: at });
+}
+
 async function fill(): Promise<void> {
   const now = Date.now();
   for (const [i, { title, rig, take: name, steps }] of LESSONS.entries()) {
@@ -65,6 +130,7 @@ async function fill(): Promise<void> {
     // What was just done to it is said to be older.
     await (await unitOfWork()).nativeUpdate(Lesson, { id: lesson.id }, { updatedAt: at });
   }
+  await fillLessonOfSteps(new Date(now - LESSONS.length * DAY_MS));
 }
 
 /** A start that was ended in the middle of filling leaves a take that no browser will ever send. */
@@ -80,6 +146,6 @@ if ((await db.em.fork().count(Lesson)) > 0) {
 } else {
   await fill();
   await (await queue()).stop({ graceful: false });
-  console.log(`${LESSONS.length} demo lessons made`);
+  console.log(`${LESSONS.length + 1} demo lessons made`);
 }
 await db.close(true);

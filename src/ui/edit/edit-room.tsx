@@ -30,6 +30,7 @@ import { cutToDrawOn, type DrawnArea, useAreas } from './use-areas';
 import { useBrought } from './use-brought';
 import { type CutKeeper, useCut } from './use-cut';
 import { useEdits, useEndDrag } from './use-edits';
+import { usePreview } from './use-preview';
 import { useProposed } from './use-proposed';
 import { useRecordedAgain } from './use-recorded-again';
 import { Versions } from './versions';
@@ -59,12 +60,14 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const trims = useMemo(() => new Map(heard.map((each) => [each.id, trimmedTake(each)])), [heard]);
   const proposed = useProposed(cut, heard);
   const edits = useEdits(keeper, player, shown, proposed);
+  const preview = usePreview(player, cut, shown);
   const onEnd = useEndDrag(keeper, takes);
   const trimmed = ({ id }: { id: TakeId }) => trims.get(id) ?? null;
   useBrought(edits, takes);
   useRecordedAgain(keeper, edits, takes, trimmed, (id) => peaks.has(id));
   const take = takes.find(({ id }) => id === step.pieces[0]?.take);
   const rate = take?.rig.picture.frameRate ?? USUAL_RATE;
+  const screenSize = takes.find(({ id }) => id === here.piece.take)?.facts?.picture ?? state.size;
   const goTo = (id: StepId) => {
     const placed = placedSteps(cut).find((each) => each.step.id === id);
     if (placed) player?.seek(placed.startUs);
@@ -95,7 +98,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         }
       >
         <TakeChoice takes={takes} cut={cut} onChoose={(one) => edits.edit(() => cutOfTake(one), 0)} />
-        <Flex gap={8} wrap>
+        <Flex gap={8} wrap style={{ marginTop: 8 }}>
           <BringIn positionUs={positionUs} flush={keeper.flush} />
           <Proposals {...{ cut, heard, rate, edits, player, shown }} />
           <Versions
@@ -109,8 +112,8 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         </Flex>
       </StepsList>
       <Screen {...{ frame, state, positionUs }} isSoundOnly={take !== undefined && isSoundOnly(take.rig)}>
-        {areas.drawn && state.size && (
-          <AreaEditor drawn={areas.drawn} size={state.size} {...{ step, keeper }} />
+        {areas.drawn && state.size && screenSize && (
+          <AreaEditor drawn={areas.drawn} picture={state.size} {...{ step, size: screenSize, keeper }} />
         )}
       </Screen>
       <StepLook {...{ here, take, keeper, edits, areas, positionUs, player, frame }} />
@@ -123,6 +126,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           onSeek={(us) => player?.seek(us)}
           onChoose={edits.choose}
           onStep={goTo}
+          onJoint={(us) => preview(cut, us)}
         />
         <Transport {...{ player, state, positionUs, lengthUs, rate, keeper, edits }} />
       </section>

@@ -6,6 +6,7 @@ import type { StepId, TakeId } from '@/core/base/ids';
 import { type Cut, cutLengthUs } from '@/core/cut/cut';
 import type { TakePeaks } from '../player/peaks';
 import { PlaceStrip, STRIP_WIDTH } from '../player/place-strip';
+import { PlayJoint } from './play-joint';
 import type { Range } from './range';
 import { ChosenHandles, EndHandle } from './strip-handles';
 import { LANES_HEIGHT, Ruler, SoundLanes, StepsBand, StripSigns } from './strip-signs';
@@ -25,6 +26,8 @@ export function EditStrip(props: {
   onChoose: (range: Range) => void;
   onStep: (id: StepId) => void;
   onEnd: (end: 'start' | 'end', byUs: number, done: boolean) => void;
+  /** Plays across a place of the video. */
+  onJoint: (us: number) => void;
 }) {
   const { cut, peaks, positionUs, chosen } = props;
   const strip = useRef<HTMLDivElement>(null);
@@ -32,7 +35,12 @@ export function EditStrip(props: {
   const lengthUs = cutLengthUs(cut);
   const usPerPixel = () => lengthUs / Math.max(1, strip.current?.clientWidth ?? 1);
   return (
-    <StripZoom at={positionUs / lengthUs} zoom={zoom} onZoom={setZoom}>
+    <StripZoom
+      at={positionUs / lengthUs}
+      zoom={zoom}
+      onZoom={setZoom}
+      beside={<PlayJoint cut={cut} positionUs={positionUs} onPlay={props.onJoint} />}
+    >
       <StepsBand cut={cut} lengthUs={lengthUs} here={props.step} onStep={props.onStep} />
       <Ruler lengthUs={lengthUs} zoom={zoom} />
       <div className="lanes">

@@ -4,6 +4,7 @@ import { HolderOutlined, MoreOutlined } from '@ant-design/icons';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Button, Dropdown, Input, type MenuProps } from 'antd';
+import { useState } from 'react';
 import { clockText } from '@/core/base/figures';
 import type { Step } from '@/core/cut/cut';
 import { layoutName } from '@/core/layout/layout-kinds';
@@ -52,12 +53,8 @@ export function StepRow({ step, title, number, of, lengthUs, isHere, onGo, onTit
           aria-label={`Move ${title}`}
         />
       )}
-      <Button
-        shape="circle"
-        color={isHere ? 'primary' : 'default'}
-        variant={isHere ? 'filled' : 'outlined'}
-        onClick={onGo}
-      >
+      <Button className="step-picture" type="text" onClick={onGo}>
+        <StepPicture step={step} />
         <span className="fig">{number}</span>
         <span className="sr-only">Go to {title}</span>
       </Button>
@@ -71,9 +68,10 @@ export function StepRow({ step, title, number, of, lengthUs, isHere, onGo, onTit
           maxLength={200}
           onChange={({ target }) => onTitle(target.value)}
         />
-        <span className="small mute">{summary(step)}</span>
+        <span className="small mute cut-off">
+          <span className="fig">{clockText(lengthUs)}</span> {summary(step)}
+        </span>
       </span>
-      <span className="fig">{clockText(lengthUs)}</span>
       <Dropdown
         trigger={['click']}
         menu={{ items: itemsFor(number, of), onClick: ({ key }) => onAct(key as StepAct) }}
@@ -81,6 +79,29 @@ export function StepRow({ step, title, number, of, lengthUs, isHere, onGo, onTit
         <Button type="text" size="small" icon={<MoreOutlined />} aria-label={`More for ${title}`} />
       </Dropdown>
     </li>
+  );
+}
+
+/** A little after its beginning: the very first picture may still be what was there before. */
+const INTO_US = 500_000;
+
+/** The screen's picture in a step, where it has one. */
+function StepPicture({ step: { pieces, layout } }: { step: Step }) {
+  const [missing, setMissing] = useState(false);
+  const [piece] = pieces;
+  if (!piece || missing || layout.kind === 'camera') return null;
+  const us = piece.heldUs ?? Math.min(piece.outUs, piece.inUs + INTO_US);
+  return (
+    <img
+      src={`/api/takes/${piece.take}/frame/${Math.floor(us / 100_000)}`}
+      alt=""
+      loading="lazy"
+      onError={() => setMissing(true)}
+      // It may have failed before anybody listened.
+      ref={(image) => {
+        if (image?.complete && image.naturalWidth === 0) setMissing(true);
+      }}
+    />
   );
 }
 

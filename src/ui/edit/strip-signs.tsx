@@ -110,6 +110,14 @@ export function StripSigns(
   const left = (us: number) => ({ left: share(us, lengthUs) });
   return (
     <>
+      {effectSpans(cut).map(({ kind, fromUs, toUs, name }) => (
+        <span
+          key={`${kind}-${fromUs}-${toUs}`}
+          className={`effect ${kind}`}
+          style={{ ...left(fromUs), width: share(toUs - fromUs, lengthUs) }}
+          title={name}
+        />
+      ))}
       {SOUND_TRACKS.filter((track) => pieces.some(({ piece }) => peaks.get(piece.take)?.tracks[track])).map(
         (track) => (
           <span
@@ -121,14 +129,6 @@ export function StripSigns(
           </span>
         ),
       )}
-      {effectSpans(cut).map(({ kind, fromUs, toUs, name }) => (
-        <span
-          key={`${kind}-${fromUs}-${toUs}`}
-          className={`effect ${kind}`}
-          style={{ ...left(fromUs), width: share(toUs - fromUs, lengthUs) }}
-          title={name}
-        />
-      ))}
       {proposed && proposed.fromUs > 0 && (
         <span className="dull" style={{ left: 0, width: share(proposed.fromUs, lengthUs) }} />
       )}

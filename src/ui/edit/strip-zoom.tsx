@@ -13,6 +13,8 @@ export function StripZoom(props: {
   at: number;
   zoom: number;
   onZoom: (zoom: number) => void;
+  /** Below the zoom buttons. */
+  beside?: ReactNode;
   children: ReactNode;
 }) {
   const { at, zoom, onZoom } = props;
@@ -51,6 +53,7 @@ export function StripZoom(props: {
           disabled={zoom === 1}
           onClick={zoomOut}
         />
+        {props.beside}
       </Flex>
     </Flex>
   );

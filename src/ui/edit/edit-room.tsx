@@ -15,6 +15,7 @@ import { usePeaks } from '../player/peaks';
 import { usePlayer } from '../player/use-player';
 import { usePlayerKeys } from '../player/use-player-keys';
 import { fetchJson } from '../wire/fetch-json';
+import { useSame } from '../wire/use-same';
 import { AddTake } from './add-take';
 import { AreaEditor } from './area-editor';
 import { BringIn } from './bring-in';
@@ -54,24 +55,25 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const { step } = here;
   const areas = useAreas(step);
   const shown = useShownCut(player, page.cut, cut, areas.drawn);
-  const peaks = usePeaks(takes.map(({ id }) => id));
-  const heard = useMemo(() => takes.map((each) => heardTake(each, peaks.get(each.id))), [takes, peaks]);
-  // Looked for once, not at every frame that is played.
-  const trims = useMemo(() => new Map(heard.map((each) => [each.id, trimmedTake(each)])), [heard]);
-  const proposed = useProposed(cut, heard);
+  const { peaks, heard, trimmed, proposed } = useHeard(cut, takes);
   const edits = useEdits(keeper, player, shown, proposed);
   const preview = usePreview(player, cut, shown);
   const onEnd = useEndDrag(keeper, takes);
-  const trimmed = ({ id }: { id: TakeId }) => trims.get(id) ?? null;
   useBrought(edits, takes);
   useRecordedAgain(keeper, edits, takes, trimmed, (id) => peaks.has(id));
   const take = takes.find(({ id }) => id === step.pieces[0]?.take);
   const rate = take?.rig.picture.frameRate ?? USUAL_RATE;
   const screenSize = takes.find(({ id }) => id === here.piece.take)?.facts?.picture ?? state.size;
-  const goTo = (id: StepId) => {
-    const placed = placedSteps(cut).find((each) => each.step.id === id);
-    if (placed) player?.seek(placed.startUs);
-  };
+  const marksUs = useMemo(
+    () => takes.flatMap((each) => each.marksUs.flatMap((us) => whereSeen(cut, each.id, us) ?? [])),
+    [cut, takes],
+  );
+  const { goTo } = useSame({
+    goTo: (id: StepId) => {
+      const placed = placedSteps(cut).find((each) => each.step.id === id);
+      if (placed) player?.seek(placed.startUs);
+    },
+  });
   return (
     <main className="edit">
       <EditVerdict
@@ -120,7 +122,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
       <section className="edit-foot" aria-label="Time strip">
         <EditStrip
           {...{ cut, peaks, positionUs, proposed, onEnd }}
-          marksUs={takes.flatMap(({ id, marksUs }) => marksUs.flatMap((us) => whereSeen(cut, id, us) ?? []))}
+          marksUs={marksUs}
           chosen={edits.chosen}
           step={step.id}
           onSeek={(us) => player?.seek(us)}
@@ -132,6 +134,15 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
       </section>
     </main>
   );
+}
+
+/** What is known of the takes' sounds, and what could be trimmed by it. Looked for once, not at every frame that is played. */
+function useHeard(cut: Cut, takes: EditPage['takes']) {
+  const peaks = usePeaks(takes.map(({ id }) => id));
+  const heard = useMemo(() => takes.map((each) => heardTake(each, peaks.get(each.id))), [takes, peaks]);
+  const trims = useMemo(() => new Map(heard.map((each) => [each.id, trimmedTake(each)])), [heard]);
+  const trimmed = ({ id }: { id: TakeId }) => trims.get(id) ?? null;
+  return { peaks, heard, trimmed, proposed: useProposed(cut, heard) };
 }
 
 /** The lesson's cut; once something of it was saved, the lesson has left the stages before. */

@@ -1,6 +1,5 @@
 'use client';
 
-import { scaleLinear } from 'd3-scale';
 import { useRef, useState } from 'react';
 import type { StepId, TakeId } from '@/core/base/ids';
 import { type Cut, cutLengthUs } from '@/core/cut/cut';
@@ -16,7 +15,7 @@ import { StripZoom } from './strip-zoom';
 export function EditStrip(props: {
   cut: Cut;
   peaks: ReadonlyMap<TakeId, TakePeaks>;
-  marksUs: number[];
+  marksUs: readonly number[];
   positionUs: number;
   chosen: Range | null;
   /** What would be left if heads and tails were trimmed. */
@@ -51,7 +50,7 @@ export function EditStrip(props: {
           positionUs={positionUs}
           lengthUs={lengthUs}
           onSeek={props.onSeek}
-          drawing={<SoundLanes cut={cut} peaks={peaks} x={scaleLinear([0, lengthUs], [0, STRIP_WIDTH])} />}
+          drawing={<SoundLanes cut={cut} peaks={peaks} width={STRIP_WIDTH} />}
         >
           <StripSigns
             {...{ cut, peaks, lengthUs, positionUs, chosen }}

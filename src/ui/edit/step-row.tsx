@@ -4,8 +4,9 @@ import { HolderOutlined, MoreOutlined } from '@ant-design/icons';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Button, Dropdown, Input, type MenuProps } from 'antd';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { clockText } from '@/core/base/figures';
+import type { StepId } from '@/core/base/ids';
 import type { Step } from '@/core/cut/cut';
 import { layoutName } from '@/core/layout/layout-kinds';
 import { effectsText } from './step-areas';
@@ -22,13 +23,18 @@ type Props = {
   of: number;
   lengthUs: number;
   isHere: boolean;
-  onGo: () => void;
-  onTitle: (title: string) => void;
-  onAct: (act: StepAct) => void;
+  /** The same for every row and every time: rows that did not change are not drawn again. */
+  does: RowActs;
+};
+
+export type RowActs = {
+  go: (id: StepId) => void;
+  rename: (id: StepId, title: string) => void;
+  act: (step: Step, act: StepAct) => void;
 };
 
 /** A step in the list: its handle, its place, its title, how it looks, how long it is, and what can be done with it. */
-export function StepRow({ step, title, number, of, lengthUs, isHere, onGo, onTitle, onAct }: Props) {
+export const StepRow = memo(function StepRow({ step, title, number, of, lengthUs, isHere, does }: Props) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } =
     useSortable({ id: step.id });
   return (
@@ -53,7 +59,7 @@ export function StepRow({ step, title, number, of, lengthUs, isHere, onGo, onTit
           aria-label={`Move ${title}`}
         />
       )}
-      <Button className="step-picture" type="text" onClick={onGo}>
+      <Button className="step-picture" type="text" onClick={() => does.go(step.id)}>
         <StepPicture step={step} />
         <span className="fig">{number}</span>
         <span className="sr-only">Go to {title}</span>
@@ -66,7 +72,7 @@ export function StepRow({ step, title, number, of, lengthUs, isHere, onGo, onTit
           value={step.title}
           placeholder={title}
           maxLength={200}
-          onChange={({ target }) => onTitle(target.value)}
+          onChange={({ target }) => does.rename(step.id, target.value)}
         />
         <span className="small mute cut-off">
           <span className="fig">{clockText(lengthUs)}</span> {summary(step)}
@@ -74,13 +80,13 @@ export function StepRow({ step, title, number, of, lengthUs, isHere, onGo, onTit
       </span>
       <Dropdown
         trigger={['click']}
-        menu={{ items: itemsFor(number, of), onClick: ({ key }) => onAct(key as StepAct) }}
+        menu={{ items: itemsFor(number, of), onClick: ({ key }) => does.act(step, key as StepAct) }}
       >
         <Button type="text" size="small" icon={<MoreOutlined />} aria-label={`More for ${title}`} />
       </Dropdown>
     </li>
   );
-}
+});
 
 /** A little after its beginning: the very first picture may still be what was there before. */
 const INTO_US = 500_000;

@@ -12,14 +12,15 @@ import {
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useRouter } from 'next/navigation';
-import type { ReactNode } from 'react';
+import { memo, type ReactNode, useMemo } from 'react';
 import { clockText } from '@/core/base/figures';
 import { newStepId, type StepId } from '@/core/base/ids';
 import { type Cut, cutLengthUs, type Step, shownLengthsUs, stepTitle } from '@/core/cut/cut';
 import { join, setTitle } from '@/core/cut/edits';
 import { duplicateStep, moveStep, removeSteps } from '@/core/cut/whole-steps';
 import { useRoom } from '../lesson/lesson-room';
-import { type StepAct, StepRow } from './step-row';
+import { useSame } from '../wire/use-same';
+import { type RowActs, type StepAct, StepRow } from './step-row';
 import type { CutKeeper } from './use-cut';
 
 type Props = {
@@ -35,20 +36,19 @@ type Props = {
 
 /** A pointer that moves less than this has clicked. */
 const CLICK_PX = 4;
+// The same objects every time: other options are another sensor to the package, for which it draws every row again.
+const BY_POINTER = { activationConstraint: { distance: CLICK_PX } };
+const BY_KEYS = { coordinateGetter: sortableKeyboardCoordinates };
 
 /** The steps of the video in their order, and below them where they come from. */
 export function StepsList({ keeper, here, edit, goTo, add, children }: Props) {
   const { cut, change, saving } = keeper;
-  const lengths = shownLengthsUs(cut);
-  const act = useActs(keeper, edit);
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: CLICK_PX } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const onDragEnd = ({ active, over }: DragEndEvent) => {
-    const before = over && placeFor(cut, active.id as StepId, over.id as StepId);
-    if (before !== null) edit((now) => moveStep(now, active.id as StepId, before.id));
-  };
+  const does = useSame({
+    go: goTo,
+    rename: (id: StepId, title: string) => change(setTitle(cut, id, title)),
+    act: useActs(keeper, edit),
+    move: (id: StepId, before: StepId | null) => edit((now) => moveStep(now, id, before)),
+  });
   return (
     <section className="steps-list" aria-label="Steps of the video">
       <div className="row">
@@ -61,36 +61,58 @@ export function StepsList({ keeper, here, edit, goTo, add, children }: Props) {
         </span>
         {add}
       </div>
-      <DndContext
-        id="steps"
-        sensors={sensors}
-        collisionDetection={closestCenter}
-        onDragEnd={onDragEnd}
-        accessibility={{ announcements: announcementsFor(cut), screenReaderInstructions: INSTRUCTIONS }}
-      >
-        <SortableContext items={cut.steps.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
-          <ol>
-            {cut.steps.map((step, i) => (
-              <StepRow
-                key={step.id}
-                step={step}
-                title={stepTitle(cut, step.id)}
-                number={i + 1}
-                of={cut.steps.length}
-                lengthUs={lengths[i] ?? 0}
-                isHere={step.id === here}
-                onGo={() => goTo(step.id)}
-                onTitle={(title) => change(setTitle(cut, step.id, title))}
-                onAct={(what) => act(step, what)}
-              />
-            ))}
-          </ol>
-        </SortableContext>
-      </DndContext>
+      <StepRows {...{ cut, here, does }} />
       {children}
     </section>
   );
 }
+
+type RowsActs = RowActs & { move: (id: StepId, before: StepId | null) => void };
+
+/** The rows, which can be dragged. Drawn again only when the cut or the step at the playhead is another, not with every frame. */
+const StepRows = memo(function StepRows({ cut, here, does }: { cut: Cut; here: StepId; does: RowsActs }) {
+  // What the package compares must be the same where nothing moved: else it has every row drawn again.
+  const { lengths, ids, titles, accessibility } = useMemo(
+    () => ({
+      lengths: shownLengthsUs(cut),
+      ids: cut.steps.map(({ id }) => id),
+      titles: cut.steps.map(({ title }, i) => title || `Step ${i + 1}`),
+      accessibility: { announcements: announcementsFor(cut), screenReaderInstructions: INSTRUCTIONS },
+    }),
+    [cut],
+  );
+  const sensors = useSensors(useSensor(PointerSensor, BY_POINTER), useSensor(KeyboardSensor, BY_KEYS));
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    const before = over && placeFor(cut, active.id as StepId, over.id as StepId);
+    if (before !== null) does.move(active.id as StepId, before.id);
+  };
+  return (
+    <DndContext
+      id="steps"
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={onDragEnd}
+      accessibility={accessibility}
+    >
+      <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+        <ol>
+          {cut.steps.map((step, i) => (
+            <StepRow
+              key={step.id}
+              step={step}
+              title={titles[i] ?? ''}
+              number={i + 1}
+              of={cut.steps.length}
+              lengthUs={lengths[i] ?? 0}
+              isHere={step.id === here}
+              does={does}
+            />
+          ))}
+        </ol>
+      </SortableContext>
+    </DndContext>
+  );
+});
 
 /** What the entries of a step's menu do. */
 function useActs({ cut, flush }: CutKeeper, edit: Props['edit']) {

@@ -1,10 +1,11 @@
 'use client';
 
 import { Button } from 'antd';
-import { type ScaleLinear, scaleLinear } from 'd3-scale';
+import { scaleLinear } from 'd3-scale';
+import { memo } from 'react';
 import { clockText } from '@/core/base/figures';
 import type { StepId, TakeId } from '@/core/base/ids';
-import { type Cut, type Placed, placedPieces, placedSteps, SPEED, stepTitle } from '@/core/cut/cut';
+import { type Cut, cutLengthUs, type Placed, placedPieces, placedSteps, SPEED } from '@/core/cut/cut';
 import { TRACK_NAMES } from '@/core/recording/take';
 import { SOUND_TRACKS, soundColour, type TakePeaks, waveform } from '../player/peaks';
 import { effectSpans } from './effect-spans';
@@ -17,27 +18,53 @@ export const LANES_HEIGHT = SOUND_TRACKS.length * LANE;
 const share = (us: number, lengthUs: number) => `${(100 * us) / lengthUs}%`;
 
 /** The steps above the strip, each as wide as it is long. */
-export function StepsBand(props: { cut: Cut; lengthUs: number; here: StepId; onStep: (id: StepId) => void }) {
+export const StepsBand = memo(function StepsBand(props: {
+  cut: Cut;
+  lengthUs: number;
+  here: StepId;
+  onStep: (id: StepId) => void;
+}) {
   const { cut, lengthUs, here, onStep } = props;
   return (
     <ol className="stretches" aria-label="Steps">
-      {placedSteps(cut).map(({ step, startUs, endUs }) => (
-        <li key={step.id} style={{ width: share(endUs - startUs, lengthUs) }}>
-          <Button
-            block
-            size="small"
-            color={step.id === here ? 'primary' : 'default'}
-            variant={step.id === here ? 'filled' : 'outlined'}
-            aria-pressed={step.id === here}
-            onClick={() => onStep(step.id)}
-          >
-            <span className="cut-off">{stepTitle(cut, step.id)}</span>
-          </Button>
-        </li>
+      {placedSteps(cut).map(({ step, startUs, endUs }, i) => (
+        <BandStep
+          key={step.id}
+          id={step.id}
+          title={step.title || `Step ${i + 1}`}
+          width={share(endUs - startUs, lengthUs)}
+          isHere={step.id === here}
+          onStep={onStep}
+        />
       ))}
     </ol>
   );
-}
+});
+
+/** One of them: of hundreds, two are drawn again when the playhead goes from step to step. */
+const BandStep = memo(function BandStep(props: {
+  id: StepId;
+  title: string;
+  width: string;
+  isHere: boolean;
+  onStep: (id: StepId) => void;
+}) {
+  const { id, title, width, isHere, onStep } = props;
+  return (
+    <li style={{ width }}>
+      <Button
+        block
+        size="small"
+        color={isHere ? 'primary' : 'default'}
+        variant={isHere ? 'filled' : 'outlined'}
+        aria-pressed={isHere}
+        onClick={() => onStep(id)}
+      >
+        <span className="cut-off">{title}</span>
+      </Button>
+    </li>
+  );
+});
 
 /** About so many times are written above the strip. */
 const RULER_TICKS = 8;
@@ -63,8 +90,9 @@ export function Ruler({ lengthUs, zoom }: { lengthUs: number; zoom: number }) {
 
 type Sounds = { cut: Cut; peaks: ReadonlyMap<TakeId, TakePeaks> };
 
-/** The sounds of the cut, one below the other, and the seams between its pieces. @param x places in the drawing */
-export function SoundLanes({ cut, peaks, x }: Sounds & { x: ScaleLinear<number, number> }) {
+/** The sounds of the cut, one below the other, and the seams between its pieces. @param width of the drawing */
+export const SoundLanes = memo(function SoundLanes({ cut, peaks, width }: Sounds & { width: number }) {
+  const x = scaleLinear([0, cutLengthUs(cut)], [0, width]);
   const pieces = placedPieces(cut);
   return (
     <>
@@ -90,22 +118,19 @@ export function SoundLanes({ cut, peaks, x }: Sounds & { x: ScaleLinear<number, 
       ))}
     </>
   );
-}
+});
 
 const isHeard = ({ piece, step }: Placed): boolean =>
   piece.heldUs === undefined && step.speed <= SPEED.mostHeard;
 
-/** What is written and marked over the sounds: their names, what would be trimmed, joints, marks, what is chosen, the place. */
-export function StripSigns(
-  props: Sounds & {
-    lengthUs: number;
-    marksUs: number[];
-    positionUs: number;
-    chosen: Range | null;
-    proposed: Range | null;
-  },
-) {
-  const { cut, peaks, lengthUs, chosen, proposed } = props;
+type Signs = Sounds & {
+  lengthUs: number;
+  marksUs: readonly number[];
+  proposed: Range | null;
+};
+
+/** What is written and marked over the sounds: what is done to the picture, their names, what would be trimmed, joints and marks. */
+const StandingSigns = memo(function StandingSigns({ cut, peaks, lengthUs, marksUs, proposed }: Signs) {
   const pieces = placedPieces(cut);
   const left = (us: number) => ({ left: share(us, lengthUs) });
   return (
@@ -138,16 +163,30 @@ export function StripSigns(
       {joints(pieces).map(({ us, name }) => (
         <span key={us} className="joint" style={left(us)} title={name} />
       ))}
-      {props.marksUs.map((us) => (
+      {marksUs.map((us) => (
         <span key={us} className="mark" style={left(us)} title={`Mark at ${clockText(us)}`} />
       ))}
+    </>
+  );
+});
+
+/** Everything over the sounds: what stands, and what moves with every key, what is chosen and the place. */
+export function StripSigns({
+  chosen,
+  positionUs,
+  ...standing
+}: Signs & { positionUs: number; chosen: Range | null }) {
+  const left = (us: number) => ({ left: share(us, standing.lengthUs) });
+  return (
+    <>
+      <StandingSigns {...standing} />
       {chosen && (
         <span
           className="chosen"
-          style={{ ...left(chosen.fromUs), width: share(chosen.toUs - chosen.fromUs, lengthUs) }}
+          style={{ ...left(chosen.fromUs), width: share(chosen.toUs - chosen.fromUs, standing.lengthUs) }}
         />
       )}
-      <span className="playhead" style={left(props.positionUs)} />
+      <span className="playhead" style={left(positionUs)} />
     </>
   );
 }

@@ -1,6 +1,6 @@
 import { ALL_FORMATS, EncodedPacketSink, Input, UrlSource } from 'mediabunny';
 import { newStepId, type TakeId } from '@/core/base/ids';
-import { defaultCut } from '@/core/cut/cut';
+import { type Cut, defaultCut } from '@/core/cut/cut';
 import { PRACTICE_RIG } from '@/core/rig/rig';
 import { openPlayer, type Player, type PlayerState } from '@/player/player';
 
@@ -37,12 +37,23 @@ function until(player: Player, wished: (state: PlayerState) => boolean): Promise
 
 const fileOf = (id: TakeId) => `/api/media/${id}/recorded.mkv`;
 
-async function open(id: TakeId, durationUs: number): Promise<Player> {
+/** All of a take; every other ten seconds of it twice as large, moving there and back. */
+function cutFor(id: TakeId, durationUs: number, isZoomed: boolean): Cut {
+  const camera = PRACTICE_RIG.camera?.place ?? null;
+  const cut = defaultCut(newStepId(), { id, durationUs, camera, gains: { voiceDb: 0, appSoundDb: 0 } });
+  if (!isZoomed) return cut;
+  const zooms = Array.from({ length: Math.floor(durationUs / 20e6) + 1 }, (_, n) => ({
+    ...{ fromUs: 20e6 * n + 2e6, toUs: Math.min(durationUs, 20e6 * n + 12e6), easeUs: 600_000 },
+    area: { x: 0.3, y: 0.2, width: 0.5, height: 0.5 },
+  })).filter(({ fromUs, toUs }) => fromUs < toUs);
+  return { ...cut, steps: cut.steps.map((step) => ({ ...step, zooms })) };
+}
+
+async function open(id: TakeId, durationUs: number, isZoomed: boolean): Promise<Player> {
   const canvas = document.createElement('canvas');
   document.body.replaceChildren(canvas);
   const files = [{ url: fileOf(id), track: 'by-name' as const, shiftUs: 0 }];
-  const camera = PRACTICE_RIG.camera?.place ?? null;
-  const cut = defaultCut(newStepId(), { id, durationUs, camera, gains: { voiceDb: 0, appSoundDb: 0 } });
+  const cut = cutFor(id, durationUs, isZoomed);
   const player = openPlayer(canvas, [{ id, files, durationUs, rate: { num: 30, den: 1 } }], cut);
   player.resize(SIZE.width, SIZE.height);
   await until(player, ({ loaded, exact }) => loaded && exact);
@@ -94,10 +105,16 @@ async function openBare(id: TakeId): Promise<(us: number) => Promise<number>> {
 /**
  * Times of seeks in a finished take. Cold: a player that was just opened goes to a place where nobody was. Warm: it goes
  * to and fro within half a second of where it just stood, as somebody does who looks for the right picture.
+ * @param isZoomed plays it with zooms that come and go
  */
 export async function measurePlayer(
   takeId: TakeId,
-  { durationUs, seeks, playS }: { durationUs: number; seeks: number; playS: number },
+  {
+    durationUs,
+    seeks,
+    playS,
+    isZoomed = false,
+  }: { durationUs: number; seeks: number; playS: number; isZoomed?: boolean },
 ): Promise<PlayerTimes> {
   const times: PlayerTimes = {
     coldPictureMs: [],
@@ -110,14 +127,14 @@ export async function measurePlayer(
   const bare = await openBare(takeId);
   for (let i = 0; i < seeks; i++) {
     const us = Math.round(durationUs * (0.05 + 0.9 * Math.random()));
-    const player = await open(takeId, durationUs);
+    const player = await open(takeId, durationUs, isZoomed);
     const cold = await seek(player, us);
     times.coldPictureMs.push(cold.pictureMs);
     times.coldExactMs.push(cold.exactMs);
     player.close();
     times.bareExactMs.push(await bare(us));
   }
-  const player = await open(takeId, durationUs);
+  const player = await open(takeId, durationUs, isZoomed);
   for (let place = 0; place < Math.ceil(seeks / 4); place++) {
     const middleUs = durationUs * (0.1 + 0.8 * Math.random());
     await seek(player, middleUs);

@@ -128,6 +128,27 @@ async function rehearse(page: Page, url: string): Promise<void> {
   await shoot(page, 'ledger');
 }
 
+/** The lesson of two takes and a slide, and a zoom of it while its area is drawn. */
+async function edit(page: Page, url: string): Promise<void> {
+  await page.goto(url);
+  const lesson = page.getByRole('article').filter({ hasText: 'From bed plan to germination log' });
+  const address = (await lesson.getByRole('link').first().getAttribute('href')) ?? '';
+  await page.goto(`${url}${address.replace(/[a-z-]+$/, 'edit')}`);
+  await page.locator('.player[data-loaded=true]').waitFor();
+  await page.getByRole('button', { name: 'Go to Write down what came up' }).click();
+  for (let n = 0; n < 40; n++) await page.keyboard.press('ArrowRight');
+  await page.waitForTimeout(2500);
+  await page.locator('.player[data-exact=true]').waitFor();
+  await shoot(page, 'edit');
+  await page.getByRole('button', { name: 'Go to Plan the bed' }).click();
+  for (let n = 0; n < 60; n++) await page.keyboard.press('ArrowRight');
+  await page.locator('.step-effects').getByRole('button', { name: /Zoom/ }).click();
+  await page.getByRole('button', { name: /^Draw the zoom/ }).click();
+  await page.getByRole('group', { name: /^Zoom \d/ }).waitFor();
+  await page.waitForTimeout(1500);
+  await shoot(page, 'zoom');
+}
+
 async function journey(page: Page, url: string): Promise<void> {
   await page.goto(url);
   await page.getByRole('article').filter({ hasText: LESSON }).getByRole('link').first().click();
@@ -163,7 +184,6 @@ async function journey(page: Page, url: string): Promise<void> {
   for (const name of [on, 'i', 'ArrowRight', 'ArrowRight', 'o']) await key(name);
   await page.getByText('saved', { exact: true }).waitFor();
   await page.locator('.player[data-exact=true]').waitFor();
-  await shoot(page, 'edit');
   await page
     .getByRole('navigation')
     .getByRole('link', { name: /^Hand over/ })
@@ -205,8 +225,10 @@ command(async () => {
       const browser = await launch(profile);
       const page = browser.pages()[0] ?? (await browser.newPage());
       const url = `http://127.0.0.1:${port}`;
-      if (!process.argv.includes('--only=rehearse')) await journey(page, url);
-      await rehearse(page, url);
+      const only = process.argv.find((arg) => arg.startsWith('--only='))?.slice('--only='.length);
+      if (!only) await journey(page, url);
+      if (!only || only === 'edit') await edit(page, url);
+      if (!only || only === 'rehearse') await rehearse(page, url);
       await browser.close();
     });
   });

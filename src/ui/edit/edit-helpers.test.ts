@@ -1,0 +1,92 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { newStepId, newTakeId } from '@/core/base/ids';
+import { type Cut, cutLengthUs, placedPieces } from '@/core/cut/cut';
+import { PRACTICE_RIG } from '@/core/rig/rig';
+import type { EditPage } from '@/core/views/edit-page';
+import { cutWithTakes } from '../../../tests/support/made-up';
+import { effectSpans } from './effect-spans';
+import { nearestJoint } from './play-joint';
+import { cutToDrawOn } from './use-areas';
+import { insertSteps, stepsOf } from './use-brought';
+
+const cuts = cutWithTakes.map(
+  ({ cut }): Cut => ({ ...cut, steps: cut.steps.map((step) => ({ ...step, id: newStepId() })) }),
+);
+
+describe('what is done to the picture, on the strip', () => {
+  it('lies inside the video, each of it somewhere', () => {
+    fc.assert(
+      fc.property(cuts, (cut) => {
+        const lengthUs = cutLengthUs(cut);
+        for (const { fromUs, toUs, name } of effectSpans(cut)) {
+          expect(fromUs).toBeGreaterThanOrEqual(0);
+          expect(toUs).toBeLessThanOrEqual(lengthUs + 1);
+          expect(fromUs).toBeLessThanOrEqual(toUs);
+          expect(name).toMatch(/^(Zoom|Cover|Held frame|Transition), \d+:\d\d to \d+:\d\d$/);
+        }
+        const held = placedPieces(cut).filter(({ piece }) => piece.heldUs !== undefined);
+        expect(effectSpans(cut).filter(({ kind }) => kind === 'held').length).toBe(held.length);
+      }),
+    );
+  });
+});
+
+it('the nearest joint is one, and none is nearer', () => {
+  fc.assert(
+    fc.property(cuts, fc.nat(60_000_000), (cut, us) => {
+      const joints = placedPieces(cut)
+        .slice(1)
+        .map(({ startUs }) => startUs);
+      const nearest = nearestJoint(cut, us);
+      if (joints.length === 0) expect(nearest).toBeNull();
+      else {
+        expect(joints).toContain(nearest);
+        for (const joint of joints)
+          expect(Math.abs(joint - us)).toBeGreaterThanOrEqual(Math.abs((nearest ?? 0) - us));
+      }
+    }),
+  );
+});
+
+it('while an area is drawn all of the screen is seen, without this area, and every other step stays as it is', () => {
+  fc.assert(
+    fc.property(cuts, fc.nat(2), (cut, index) => {
+      const [first, ...others] = cut.steps;
+      if (!first) return;
+      const [drawn, ...rest] = cutToDrawOn(cut, { step: first.id, what: 'covers', index }).steps;
+      expect(rest).toEqual(others);
+      expect([drawn?.layout, drawn?.zooms]).toEqual([{ kind: 'screen' }, []]);
+      expect(drawn?.covers).toEqual(first.covers.filter((_, i) => i !== index));
+      expect(drawn?.pieces).toEqual(first.pieces);
+    }),
+  );
+});
+
+describe('what a file becomes', () => {
+  const take = {
+    ...{ id: newTakeId(), title: 'Sowing plan', durationUs: 3_000_000, rig: PRACTICE_RIG },
+  } as EditPage['takes'][number];
+
+  it('slides are steps of their own, each held on its own page, and named for it', () => {
+    const steps = stepsOf(take, 3);
+    expect(steps.map(({ title }) => title)).toEqual(['Sowing plan, 1', 'Sowing plan, 2', 'Sowing plan, 3']);
+    expect(steps.map(({ pieces }) => Math.floor((pieces[0]?.heldUs ?? 0) / 1e6))).toEqual([0, 1, 2]);
+    expect(stepsOf(take, 1).map(({ title }) => title)).toEqual(['Sowing plan']);
+    expect(stepsOf(take, 0)[0]?.pieces).toEqual([{ take: take.id, inUs: 0, outUs: 3_000_000 }]);
+  });
+
+  it('comes in where the playhead was, in order, and makes the video longer by just that', () => {
+    fc.assert(
+      fc.property(cuts, fc.nat(1000), (cut, share) => {
+        const plain = { ...cut, steps: cut.steps.map((step) => ({ ...step, speed: 1 })) };
+        const us = Math.floor((cutLengthUs(plain) * share) / 1000);
+        const steps = stepsOf(take, 2);
+        const next = insertSteps(plain, us, steps);
+        const added = placedPieces(next).filter(({ piece }) => piece.take === take.id);
+        expect(added.map(({ startUs }) => startUs)).toEqual([us, us + 5_000_000]);
+        expect(cutLengthUs(next)).toBe(cutLengthUs(plain) + 10_000_000);
+      }),
+    );
+  });
+});

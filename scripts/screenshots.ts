@@ -135,6 +135,13 @@ async function edit(page: Page, url: string): Promise<void> {
   const address = (await lesson.getByRole('link').first().getAttribute('href')) ?? '';
   await page.goto(`${url}${address.replace(/[a-z-]+$/, 'edit')}`);
   await page.locator('.player[data-loaded=true]').waitFor();
+  // Its takes are finished by then.
+  const isThere = () =>
+    page.evaluate<boolean>(
+      `document.querySelectorAll('.lane-name').length > 1 &&
+        [...document.querySelectorAll('.step-picture img')].filter((image) => image.naturalWidth > 0).length === 4`,
+    );
+  for (let tries = 0; tries < 90 && !(await isThere()); tries++) await page.waitForTimeout(1000);
   await page.getByRole('button', { name: 'Go to Write down what came up' }).click();
   for (let n = 0; n < 40; n++) await page.keyboard.press('ArrowRight');
   await page.waitForTimeout(2500);

@@ -4,7 +4,7 @@ import { HolderOutlined, MoreOutlined } from '@ant-design/icons';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Button, Dropdown, Input, type MenuProps } from 'antd';
-import { memo, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import { clockText } from '@/core/base/figures';
 import type { StepId } from '@/core/base/ids';
 import type { Step } from '@/core/cut/cut';
@@ -91,15 +91,29 @@ export const StepRow = memo(function StepRow({ step, title, number, of, lengthUs
 /** A little after its beginning: the very first picture may still be what was there before. */
 const INTO_US = 500_000;
 
+/** A take that has just ended is still being finished. */
+const AGAIN_MS = 3000;
+const MOST_TRIES = 20;
+
 /** The screen's picture in a step, where it has one. */
 function StepPicture({ step: { pieces, layout } }: { step: Step }) {
+  const [tries, setTries] = useState(0);
   const [missing, setMissing] = useState(false);
+  useEffect(() => {
+    if (!missing || tries >= MOST_TRIES) return;
+    const timer = setTimeout(() => {
+      setTries((before) => before + 1);
+      setMissing(false);
+    }, AGAIN_MS);
+    return () => clearTimeout(timer);
+  }, [missing, tries]);
   const [piece] = pieces;
   if (!piece || missing || layout.kind === 'camera') return null;
   const us = piece.heldUs ?? Math.min(piece.outUs, piece.inUs + INTO_US);
+  const again = tries > 0 ? `?again=${tries}` : '';
   return (
     <img
-      src={`/api/takes/${piece.take}/frame/${Math.floor(us / 100_000)}`}
+      src={`/api/takes/${piece.take}/frame/${Math.floor(us / 100_000)}${again}`}
       alt=""
       loading="lazy"
       onError={() => setMissing(true)}

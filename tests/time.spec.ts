@@ -16,7 +16,7 @@ import {
   stretch,
   takeOpened,
 } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
 /** Types a time of day; the list of times that opens beside it is closed again. */
 async function setTime(page: Page, name: 'Start' | 'Stop', time: string): Promise<void> {
@@ -88,9 +88,10 @@ const clock = (ms: number) => {
   return [at.getHours(), at.getMinutes(), at.getSeconds()].map((n) => String(n).padStart(2, '0')).join(':');
 };
 
-test('takes of a list are recorded one after the other, and one that could not start says why', async ({
-  studio: page,
-}) => {
+// Minutes apart to the second: a machine that stands still in between is told from a fault only when nothing runs beside it.
+test('takes of a list are recorded one after the other, and one that could not start says why', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await armed(page, { ...CARD_RIG, camera: null });
   const lesson = page.url().split('/').at(-2) ?? '';
   await rows(

@@ -1,3 +1,4 @@
+import { joinedSamples } from '@/core/audio/planes';
 import type { DecodedSound } from './reels';
 
 /** Decoders give out 10 or 20 ms at a time, too many for a page to take in one by one. */
@@ -18,16 +19,9 @@ const follows = (before: DecodedSound, next: DecodedSound): boolean =>
 function joined(sounds: DecodedSound[]): DecodedSound {
   const [first] = sounds;
   if (!first || sounds.length === 1) return first as DecodedSound;
-  const planes = first.planes.map((_, channel) => {
-    const parts = sounds.map(({ planes }) => planes[channel] as Float32Array<ArrayBuffer>);
-    const all = new Float32Array(parts.reduce((sum, { length }) => sum + length, 0));
-    let offset = 0;
-    for (const part of parts) {
-      all.set(part, offset);
-      offset += part.length;
-    }
-    return all;
-  });
+  const planes = first.planes.map((_, channel) =>
+    joinedSamples(sounds.map(({ planes }) => planes[channel] as Float32Array<ArrayBuffer>)),
+  );
   return { ...first, planes };
 }
 

@@ -270,7 +270,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
         before = null;
         draw();
         // The picture that stands in a transition was as large as the canvas before.
-        if (cut && openedAt(at(cut, positionUs), positionUs))
+        if (cut && !anchor && openedAt(at(cut, positionUs), positionUs))
           void seek(positionUs, asked).catch(failed('The place could not be shown'));
       }
   }

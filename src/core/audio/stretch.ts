@@ -1,3 +1,5 @@
+import { joinedSamples } from './planes';
+
 /** Plays sound faster or slower at the same pitch: WSOLA (Verhelst and Roelands, "An overlap-add technique based on waveform similarity", ICASSP 1993). */
 
 /** Length of a window: several periods of a deep voice. */
@@ -77,11 +79,11 @@ export function openStretch(speed: number, sampleRate: number, channels: number)
     heldFrom = from;
   };
   const all = (parts: Float32Array<ArrayBuffer>[][]) =>
-    held.map((_, channel) => joined(parts.map((part) => part[channel] as Float32Array<ArrayBuffer>)));
+    held.map((_, channel) => joinedSamples(parts.map((part) => part[channel] as Float32Array<ArrayBuffer>)));
 
   return {
     push: (planes) => {
-      held = held.map((plane, channel) => joined([plane, planes[channel] ?? new Float32Array(0)]));
+      held = held.map((plane, channel) => joinedSamples([plane, planes[channel] ?? new Float32Array(0)]));
       const parts: Float32Array<ArrayBuffer>[][] = [];
       while (ready()) parts.push(next());
       forget();
@@ -96,14 +98,4 @@ export function openStretch(speed: number, sampleRate: number, channels: number)
       return all(parts).map((plane) => plane.slice(0, Math.max(0, plane.length - over)));
     },
   };
-}
-
-function joined(parts: readonly Float32Array[]): Float32Array<ArrayBuffer> {
-  const all = new Float32Array(parts.reduce((sum, { length }) => sum + length, 0));
-  let offset = 0;
-  for (const part of parts) {
-    all.set(part, offset);
-    offset += part.length;
-  }
-  return all;
 }

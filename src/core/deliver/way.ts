@@ -34,7 +34,9 @@ export function chooseWay(cut: Cut, destination: Destination, takes: readonly Re
   if (cut.steps.some((step) => !sameValue(step.layout, layout)))
     return encode('Re-encoded: the steps have different layouts.');
   if (!cut.steps.every(isUnchangedPicture))
-    return encode('Re-encoded: a step has another speed, a zoom, a cover or a transition.');
+    return encode(
+      'Re-encoded: a step has a zoom, a cover, a held frame, other colours, another speed or a transition.',
+    );
   const source = take.copies.find(({ what }) => what === wanted(layout, take.plain.layout));
   if (!source) return encode('Re-encoded: this layout has not been encoded yet.');
   const broken = pictureRules(destination, source.video).filter(({ met }) => !met);

@@ -39,7 +39,7 @@ export const ACTIONS = {
   'edit.trim': { group: 'Edit', name: 'Trim both ends', keys: ['h'], places: EDIT },
   'edit.zoom-in': { group: 'Edit', name: 'Zoom in', keys: ['arrowup'], places: EDIT },
   'edit.zoom-out': { group: 'Edit', name: 'Zoom out', keys: ['arrowdown'], places: EDIT },
-  'edit.joint': { group: 'Edit', name: 'Play across the nearest joint', keys: ['p'], places: EDIT },
+  'edit.joint': { group: 'Edit', name: 'Preview the nearest joint', keys: ['p'], places: EDIT },
   'edit.deselect': { group: 'Edit', name: 'Clear the selection', keys: ['escape'], places: EDIT },
   'edit.undo': { group: 'Edit', name: 'Undo', keys: ['mod+z'], places: EDIT },
   'edit.redo': { group: 'Edit', name: 'Redo', keys: ['mod+shift+z', 'mod+y'], places: EDIT },

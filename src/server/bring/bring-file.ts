@@ -10,7 +10,7 @@ import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';
 import { lines } from '../media/ffmpeg';
 import { originalPath, settle, sha256Of, sizeOf, uploadsDir } from '../media/media-folder';
-import { announceSegment, confirmPart, createTake, endTake } from '../takes/ingest';
+import { announceSegment, confirmPart, createTake, discardTake, endTake } from '../takes/ingest';
 import { changeTake } from '../takes/takes';
 import { type Brought, type BroughtTrack, mediaTracks, slideTracks } from './brought-tracks';
 
@@ -53,8 +53,14 @@ export async function bringFile(
     ...{ id: take, lessonId, rig, startedAt: new Date().toISOString(), browser: FROM_A_FILE },
     machine: { cores: 0, memoryGb: null },
   });
+  try {
+    await send(take, brought, folder);
+  } catch (error) {
+    // Nothing half-made stays; the file is where it was.
+    await discardTake(take);
+    throw error;
+  }
   await settle(path, originalPath(take));
-  await send(take, brought, folder);
   const { title } = await changeTake(take, { title: broughtTitle(name) });
   return { take, title, pages: brought.pages };
 }

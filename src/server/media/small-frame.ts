@@ -40,8 +40,9 @@ export async function smallFrame(take: TakeId, us: number): Promise<Buffer<Array
           ...['-vf', `scale=${WIDTH}:-2`, '-q:v', '4', '-f', 'mjpeg'],
         ],
         (data) => void parts.push(data),
-      ),
+      ).catch(() => undefined),
     );
+  // What cannot be decoded, as a take of sound alone, has no picture either.
   await look([]);
   // After the last picture of a track nothing comes any more: the one before stands there.
   if (parts.length === 0) await look(['-noaccurate_seek']);

@@ -7,6 +7,7 @@ import type { EditPage } from '@/core/views/edit-page';
 import { cutWithTakes } from '../../../tests/support/made-up';
 import { effectSpans } from './effect-spans';
 import { nearestJoint } from './play-joint';
+import { snapped } from './snap';
 import { cutToDrawOn } from './use-areas';
 import { insertSteps, stepsOf } from './use-brought';
 
@@ -45,6 +46,18 @@ it('the nearest joint is one, and none is nearer', () => {
         for (const joint of joints)
           expect(Math.abs(joint - us)).toBeGreaterThanOrEqual(Math.abs((nearest ?? 0) - us));
       }
+    }),
+  );
+});
+
+it('a handle jumps to the nearest place within reach, and to none beyond', () => {
+  const places = fc.array(fc.nat(10_000), { maxLength: 8 });
+  fc.assert(
+    fc.property(fc.nat(10_000), places, fc.nat(500), (us, points, withinUs) => {
+      const to = snapped(us, points, withinUs);
+      const reach = points.filter((point) => Math.abs(point - us) <= withinUs);
+      if (reach.length === 0) expect(to).toBe(us);
+      else expect(Math.abs(to - us)).toBe(Math.min(...reach.map((point) => Math.abs(point - us))));
     }),
   );
 });

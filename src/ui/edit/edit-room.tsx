@@ -4,7 +4,9 @@ import { Flex } from 'antd';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { newStepId, type StepId, type TakeId } from '@/core/base/ids';
+import type { FrameRate } from '@/core/base/rational';
 import { at, type Cut, cutLengthUs, placedSteps, whereSeen } from '@/core/cut/cut';
+import type { HeardTake } from '@/core/cut/proposals';
 import { insertStep } from '@/core/cut/whole-steps';
 import { isSoundOnly } from '@/core/rig/picture-source';
 import { type CutVersionView, cutOfTake, type EditPage, stepOfTake } from '@/core/views/edit-page';
@@ -30,7 +32,7 @@ import { Transport } from './transport';
 import { cutToDrawOn, type DrawnArea, useAreas } from './use-areas';
 import { useBrought } from './use-brought';
 import { type CutKeeper, useCut } from './use-cut';
-import { useEdits, useEndDrag } from './use-edits';
+import { type Edits, useEdits, useEndDrag } from './use-edits';
 import { usePreview } from './use-preview';
 import { useProposed } from './use-proposed';
 import { useRecordedAgain } from './use-recorded-again';
@@ -64,10 +66,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const take = takes.find(({ id }) => id === step.pieces[0]?.take);
   const rate = take?.rig.picture.frameRate ?? USUAL_RATE;
   const screenSize = takes.find(({ id }) => id === here.piece.take)?.facts?.picture ?? state.size;
-  const marksUs = useMemo(
-    () => takes.flatMap((each) => each.marksUs.flatMap((us) => whereSeen(cut, each.id, us) ?? [])),
-    [cut, takes],
-  );
+  const { soundOnly, marksUs } = useShownTakes(cut, takes);
   const { goTo } = useSame({
     goTo: (id: StepId) => {
       const placed = placedSteps(cut).find((each) => each.step.id === id);
@@ -84,7 +83,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         onTrim={edits.trim}
       />
       <StepsList
-        {...{ keeper, goTo, here: step.id }}
+        {...{ keeper, goTo, soundOnly, here: step.id }}
         edit={(make) => edits.edit(make, positionUs)}
         add={
           <AddTake
@@ -99,19 +98,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           />
         }
       >
-        <TakeChoice takes={takes} cut={cut} onChoose={(one) => edits.edit(() => cutOfTake(one), 0)} />
-        <Flex gap={8} wrap style={{ marginTop: 8 }}>
-          <BringIn positionUs={positionUs} flush={keeper.flush} />
-          <Proposals {...{ cut, heard, rate, edits, player, shown }} />
-          <Versions
-            lesson={lesson.id}
-            load={async () => {
-              await keeper.flush();
-              return fetchJson<CutVersionView[]>('GET', `/api/lessons/${lesson.id}/cut/versions`);
-            }}
-            onRestore={(restored) => edits.edit(() => restored, 0)}
-          />
-        </Flex>
+        <Sources {...{ page, cut, heard, rate, keeper, edits, player, shown, positionUs }} />
       </StepsList>
       <Screen {...{ frame, state, positionUs }} isSoundOnly={take !== undefined && isSoundOnly(take.rig)}>
         {areas.drawn && state.size && screenSize && (
@@ -133,6 +120,52 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         <Transport {...{ player, state, positionUs, lengthUs, rate, keeper, edits }} />
       </section>
     </main>
+  );
+}
+
+/** Which takes have no picture, and where in the video the marks of all of them are seen. */
+function useShownTakes(cut: Cut, takes: EditPage['takes']) {
+  const soundOnly = useMemo(
+    () => new Set(takes.filter(({ rig }) => isSoundOnly(rig)).map(({ id }) => id)),
+    [takes],
+  );
+  const marksUs = useMemo(
+    () => takes.flatMap((each) => each.marksUs.flatMap((us) => whereSeen(cut, each.id, us) ?? [])),
+    [cut, takes],
+  );
+  return { soundOnly, marksUs };
+}
+
+/** Where steps come from, and what else there is for the whole cut. */
+function Sources(props: {
+  page: EditPage;
+  cut: Cut;
+  heard: readonly HeardTake[];
+  rate: FrameRate;
+  keeper: CutKeeper;
+  edits: Edits;
+  player: Player | null;
+  shown: RefObject<Cut>;
+  positionUs: number;
+}) {
+  const { page, cut, heard, rate, keeper, edits, player, shown, positionUs } = props;
+  const { lesson } = useRoom();
+  return (
+    <>
+      <TakeChoice takes={page.takes} cut={cut} onChoose={(one) => edits.edit(() => cutOfTake(one), 0)} />
+      <Flex gap={8} wrap style={{ marginTop: 8 }}>
+        <BringIn positionUs={positionUs} flush={keeper.flush} />
+        <Proposals {...{ cut, heard, rate, edits, player, shown }} />
+        <Versions
+          lesson={lesson.id}
+          load={async () => {
+            await keeper.flush();
+            return fetchJson<CutVersionView[]>('GET', `/api/lessons/${lesson.id}/cut/versions`);
+          }}
+          onRestore={(restored) => edits.edit(() => restored, 0)}
+        />
+      </Flex>
+    </>
   );
 }
 

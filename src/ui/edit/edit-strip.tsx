@@ -2,7 +2,7 @@
 
 import { useRef, useState } from 'react';
 import type { StepId, TakeId } from '@/core/base/ids';
-import { type Cut, cutLengthUs } from '@/core/cut/cut';
+import { type Cut, cutLengthUs, placedPieces } from '@/core/cut/cut';
 import type { TakePeaks } from '../player/peaks';
 import { PlaceStrip, STRIP_WIDTH } from '../player/place-strip';
 import { PlayJoint } from './play-joint';
@@ -58,7 +58,13 @@ export function EditStrip(props: {
             proposed={props.proposed}
           />
         </PlaceStrip>
-        {chosen && <ChosenHandles {...{ chosen, lengthUs, usPerPixel }} onChoose={props.onChoose} />}
+        {chosen && (
+          <ChosenHandles
+            {...{ chosen, lengthUs, usPerPixel }}
+            points={[...placedPieces(cut).map(({ startUs }) => startUs), ...props.marksUs, positionUs]}
+            onChoose={props.onChoose}
+          />
+        )}
         {(['start', 'end'] as const).map((end) => (
           <EndHandle key={end} end={end} usPerPixel={usPerPixel} onEnd={props.onEnd} />
         ))}

@@ -31,8 +31,8 @@ export function PlayJoint({
       type="text"
       size="small"
       icon={<NodeIndexOutlined />}
-      aria-label="Play across the nearest joint"
-      title="Play across the nearest joint"
+      aria-label="Preview the nearest joint"
+      title="Preview the nearest joint"
       disabled={joint === null}
       onClick={play}
     />

@@ -16,29 +16,18 @@ type Props = { here: Here; positionUs: number; keeper: CutKeeper; edits: Edits; 
 
 /** What a step zooms to, and when. */
 export function StepZooms(props: Props) {
-  const { here, positionUs, keeper, edits, areas } = props;
+  const { here, keeper, areas } = props;
   const { step } = here;
   const drawn = areas.drawn?.what === 'zooms' ? step.zooms[areas.drawn.index] : undefined;
   return (
     <Flex vertical gap={6}>
-      <Button
-        size="small"
-        icon={<PlusOutlined />}
-        onClick={() =>
-          edits.edit(
-            (cut) => addedAndDrawn(addZoom(cut, positionUs), keeper.cut, step.id, 'zooms', areas),
-            positionUs,
-          )
-        }
-      >
-        Zoom in here
-      </Button>
+      <AddArea {...props} what="zooms" label="Zoom in here" add={(cut) => addZoom(cut, props.positionUs)} />
       <AreaList {...props} what="zooms" label={({ area }) => `${zoomText(area)}`} />
       {drawn && areas.drawn && (
         <>
-          <span className="small">Move: {(drawn.easeUs / 1e6).toFixed(1)} s</span>
+          <span className="small">Zoom time: {(drawn.easeUs / 1e6).toFixed(1)} s</span>
           <Slider
-            name="Time of the move"
+            name="Zoom time"
             min={0}
             max={3}
             step={0.1}
@@ -62,23 +51,17 @@ export function StepZooms(props: Props) {
 
 /** What a step hides, and when. */
 export function StepCovers(props: Props) {
-  const { here, positionUs, keeper, edits, areas } = props;
+  const { here, keeper, areas } = props;
   const { step } = here;
   const drawn = areas.drawn?.what === 'covers' ? step.covers[areas.drawn.index] : undefined;
   return (
     <Flex vertical gap={6}>
-      <Button
-        size="small"
-        icon={<PlusOutlined />}
-        onClick={() =>
-          edits.edit(
-            (cut) => addedAndDrawn(addCover(cut, positionUs, 'blur'), keeper.cut, step.id, 'covers', areas),
-            positionUs,
-          )
-        }
-      >
-        Cover an area
-      </Button>
+      <AddArea
+        {...props}
+        what="covers"
+        label="Cover an area"
+        add={(cut) => addCover(cut, props.positionUs, 'blur')}
+      />
       <AreaList {...props} what="covers" label={({ kind }) => (kind === 'blur' ? 'Blur' : 'Solid')} />
       {drawn && areas.drawn && (
         <>
@@ -104,6 +87,17 @@ export function StepCovers(props: Props) {
 
 /** How many times larger an area is seen. */
 const zoomText = ({ width }: Area): string => `${(1 / width).toFixed(1)}×`;
+
+/** Adds a zoom or a cover at the playhead, whose area can be drawn at once. */
+function AddArea(props: Props & { what: DrawnArea['what']; label: string; add: (cut: Cut) => Cut }) {
+  const { here, positionUs, keeper, edits, areas, what, label, add } = props;
+  const make = (cut: Cut) => addedAndDrawn(add(cut), keeper.cut, here.step.id, what, areas);
+  return (
+    <Button size="small" icon={<PlusOutlined />} onClick={() => edits.edit(make, positionUs)}>
+      {label}
+    </Button>
+  );
+}
 
 /** Draws what was just added. */
 function addedAndDrawn(next: Cut, before: Cut, id: StepId, what: DrawnArea['what'], areas: Areas): Cut {

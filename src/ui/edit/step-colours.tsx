@@ -55,7 +55,7 @@ export function StepColours(props: {
         disabled={isUnchanged(look)}
         onClick={() => onChange({ ...looks, [of]: UNCHANGED }, 'step')}
       >
-        As recorded
+        Reset
       </Button>
     </Flex>
   );

@@ -23,6 +23,8 @@ type Props = {
   of: number;
   lengthUs: number;
   isHere: boolean;
+  /** Whether its take has one. */
+  hasPicture: boolean;
   /** The same for every row and every time: rows that did not change are not drawn again. */
   does: RowActs;
 };
@@ -34,7 +36,16 @@ export type RowActs = {
 };
 
 /** A step in the list: its handle, its place, its title, how it looks, how long it is, and what can be done with it. */
-export const StepRow = memo(function StepRow({ step, title, number, of, lengthUs, isHere, does }: Props) {
+export const StepRow = memo(function StepRow({
+  step,
+  title,
+  number,
+  of,
+  lengthUs,
+  isHere,
+  hasPicture,
+  does,
+}: Props) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } =
     useSortable({ id: step.id });
   return (
@@ -60,7 +71,7 @@ export const StepRow = memo(function StepRow({ step, title, number, of, lengthUs
         />
       )}
       <Button className="step-picture" type="text" onClick={() => does.go(step.id)}>
-        <StepPicture step={step} />
+        {hasPicture && <StepPicture step={step} />}
         <span className="fig">{number}</span>
         <span className="sr-only">Go to {title}</span>
       </Button>

@@ -39,7 +39,7 @@ export function StepTime(props: {
           options={SPEEDS.map((value) => ({ value, label: `${value}×` }))}
           onChange={(speed) => edits.edit((cut) => changeStep(cut, step.id, { speed }), positionUs)}
         />
-        {step.speed > SPEED.mostHeard && <p className="small mute">Above 2× a step is silent.</p>}
+        {step.speed > SPEED.mostHeard && <p className="small mute">Above 2×, the step is silent.</p>}
       </div>
       <div>
         <label className="lab" htmlFor={ids.hold}>
@@ -77,7 +77,7 @@ export function StepTime(props: {
           id={ids.note}
           autoSize={{ minRows: 2, maxRows: 5 }}
           maxLength={2000}
-          placeholder="Only seen here"
+          placeholder="Not in the video"
           value={step.note}
           onChange={({ target }) => keeper.change(changeStep(keeper.cut, step.id, { note: target.value }))}
         />

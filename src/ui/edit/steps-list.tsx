@@ -14,7 +14,7 @@ import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrate
 import { useRouter } from 'next/navigation';
 import { memo, type ReactNode, useMemo } from 'react';
 import { clockText } from '@/core/base/figures';
-import { newStepId, type StepId } from '@/core/base/ids';
+import { newStepId, type StepId, type TakeId } from '@/core/base/ids';
 import { type Cut, cutLengthUs, type Step, shownLengthsUs, stepTitle } from '@/core/cut/cut';
 import { join, setTitle } from '@/core/cut/edits';
 import { duplicateStep, moveStep, removeSteps } from '@/core/cut/whole-steps';
@@ -27,6 +27,8 @@ type Props = {
   keeper: CutKeeper;
   /** The step at the playhead. */
   here: StepId;
+  /** Takes of sound alone. */
+  soundOnly: ReadonlySet<TakeId>;
   edit: (make: (cut: Cut) => Cut) => void;
   goTo: (id: StepId) => void;
   /** What adds another step. */
@@ -41,7 +43,7 @@ const BY_POINTER = { activationConstraint: { distance: CLICK_PX } };
 const BY_KEYS = { coordinateGetter: sortableKeyboardCoordinates };
 
 /** The steps of the video in their order, and below them where they come from. */
-export function StepsList({ keeper, here, edit, goTo, add, children }: Props) {
+export function StepsList({ keeper, here, soundOnly, edit, goTo, add, children }: Props) {
   const { cut, change, saving } = keeper;
   const does = useSame({
     go: goTo,
@@ -61,7 +63,7 @@ export function StepsList({ keeper, here, edit, goTo, add, children }: Props) {
         </span>
         {add}
       </div>
-      <StepRows {...{ cut, here, does }} />
+      <StepRows {...{ cut, here, soundOnly, does }} />
       {children}
     </section>
   );
@@ -70,7 +72,12 @@ export function StepsList({ keeper, here, edit, goTo, add, children }: Props) {
 type RowsActs = RowActs & { move: (id: StepId, before: StepId | null) => void };
 
 /** The rows, which can be dragged. Drawn again only when the cut or the step at the playhead is another, not with every frame. */
-const StepRows = memo(function StepRows({ cut, here, does }: { cut: Cut; here: StepId; does: RowsActs }) {
+const StepRows = memo(function StepRows({
+  cut,
+  here,
+  soundOnly,
+  does,
+}: Pick<Props, 'here' | 'soundOnly'> & { cut: Cut; does: RowsActs }) {
   // What the package compares must be the same where nothing moved: else it has every row drawn again.
   const { lengths, ids, titles, accessibility } = useMemo(
     () => ({
@@ -105,6 +112,7 @@ const StepRows = memo(function StepRows({ cut, here, does }: { cut: Cut; here: S
               of={cut.steps.length}
               lengthUs={lengths[i] ?? 0}
               isHere={step.id === here}
+              hasPicture={step.pieces.every(({ take }) => !soundOnly.has(take))}
               does={does}
             />
           ))}

@@ -3,15 +3,21 @@
 import { useRef } from 'react';
 import { useHandle } from '../wire/use-handle';
 import type { Range } from './range';
+import { SNAP_PX, snapped } from './snap';
 
 /** In and out point of what is chosen. */
 export function ChosenHandles(props: {
   chosen: Range;
   lengthUs: number;
   usPerPixel: () => number;
+  /** Places that a handle jumps to. */
+  points: readonly number[];
   onChoose: (range: Range) => void;
 }) {
   const { chosen, lengthUs, usPerPixel, onChoose } = props;
+  // By keys it goes where it is told, pixel by pixel.
+  const near = (us: number, byKeys: boolean) =>
+    byKeys ? us : snapped(us, props.points, SNAP_PX * usPerPixel());
   const left = (us: number) => `${(100 * us) / lengthUs}%`;
   return (
     <>
@@ -20,14 +26,18 @@ export function ChosenHandles(props: {
         left={left(chosen.fromUs)}
         atUs={chosen.fromUs}
         usPerPixel={usPerPixel}
-        onMove={(us) => onChoose({ ...chosen, fromUs: Math.max(0, Math.min(us, chosen.toUs - 1)) })}
+        onMove={(us, byKeys) =>
+          onChoose({ ...chosen, fromUs: Math.max(0, Math.min(near(us, byKeys), chosen.toUs - 1)) })
+        }
       />
       <ChosenHandle
         label="Out point"
         left={left(chosen.toUs)}
         atUs={chosen.toUs}
         usPerPixel={usPerPixel}
-        onMove={(us) => onChoose({ ...chosen, toUs: Math.min(lengthUs, Math.max(us, chosen.fromUs + 1)) })}
+        onMove={(us, byKeys) =>
+          onChoose({ ...chosen, toUs: Math.min(lengthUs, Math.max(near(us, byKeys), chosen.fromUs + 1)) })
+        }
       />
     </>
   );
@@ -39,10 +49,10 @@ function ChosenHandle(props: {
   left: string;
   atUs: number;
   usPerPixel: () => number;
-  onMove: (us: number) => void;
+  onMove: (us: number, byKeys: boolean) => void;
 }) {
-  const grip = useHandle<null, number>(props.atUs, (_, from, dx) =>
-    props.onMove(from + Math.round(dx * props.usPerPixel())),
+  const grip = useHandle<null, number>(props.atUs, (_, from, dx, __, { byKeys }) =>
+    props.onMove(from + Math.round(dx * props.usPerPixel()), byKeys),
   );
   return (
     <button

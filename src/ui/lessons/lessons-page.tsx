@@ -232,7 +232,10 @@ function Missed({ lesson: { id, missed } }: { lesson: LessonView }) {
   if (!missed) return null;
   return (
     <p className="small amber">
-      A scheduled take is missing. {missed} <PageLink href={`/lessons/${id}/record`}>See the list</PageLink>
+      A scheduled take is missing. {missed}{' '}
+      <PageLink href={`/lessons/${id}/record`}>
+        <u>See the list</u>
+      </PageLink>
     </p>
   );
 }

@@ -1,4 +1,4 @@
-// What is done to the pictures of a step is seen in the player as it is delivered, frame by frame.
+// Every effect of a step in the player, compared with the delivered file frame by frame.
 import { execFile } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';

@@ -155,7 +155,7 @@ test('two takes and a slide: a stumble replaced, a zoom, a held frame, a sped-up
   const cut = await stored(lesson);
   expect(cut.steps.map(({ title }) => title)).toEqual(['Sowing plan', 'Fill in the form', '', '']);
 
-  // It is delivered as it was made.
+  // The delivered file is the cut, frame by frame.
   const parcel = await made(page, lesson, destination('hd-video-host'));
   expect([parcel.plan.way, broken(parcel)]).toEqual(['encode', []]);
   const file = fileOf(parcel);

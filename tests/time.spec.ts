@@ -88,7 +88,7 @@ const clock = (ms: number) => {
   return [at.getHours(), at.getMinutes(), at.getSeconds()].map((n) => String(n).padStart(2, '0')).join(':');
 };
 
-// Minutes apart to the second: a machine that stands still in between is told from a fault only when nothing runs beside it.
+// It depends on the second, so nothing else may run beside it.
 test('takes of a list are recorded one after the other, and one that could not start says why', {
   tag: AT_LENGTH,
 }, async ({ studio: page }) => {

@@ -3,7 +3,7 @@ import { GROUND } from '@/core/layout/layout';
 
 type Pen = OffscreenCanvasRenderingContext2D;
 
-/** The picture that stands while a step comes in, as it was on the canvas. */
+/** The canvas with the last picture before a step, held while the step comes in. */
 export type Standing = { beforeUs: number; picture: OffscreenCanvas };
 
 /** Keeps what is on a canvas. */

@@ -1,6 +1,6 @@
 import type { VideoSample } from 'mediabunny';
 import { sameValue } from '@/core/base/same-value';
-import type { Rect, Size } from '@/core/base/sizes';
+import { type Rect, type Size, sameSize } from '@/core/base/sizes';
 import {
   type Area,
   alignedViews,
@@ -27,6 +27,16 @@ function viewsOf(step: Step): readonly View[] {
   const found = known.get(step) ?? views(step.zooms, stepTimeUs(step));
   known.set(step, found);
   return found;
+}
+
+/** The same in whole pixels of a screen. */
+const aligned = new WeakMap<Step, { size: Size; views: readonly View[] }>();
+function alignedOf(step: Step, size: Size): readonly View[] {
+  const found = aligned.get(step);
+  if (found && sameSize(found.size, size)) return found.views;
+  const own = alignedViews(viewsOf(step), size);
+  aligned.set(step, { size, views: own });
+  return own;
 }
 
 /** What of a step changes without a new picture: where it is zoomed, and what is covered. */
@@ -94,7 +104,7 @@ function lit(pen: Pen, look: Look, draw: () => void): void {
 /** The zoomed part of the screen's picture, with what hides parts of it. @param at on the canvas */
 function drawScreen(pen: Pen, sample: VideoSample, size: Size, at: Rect, step: Step, hereUs: number): void {
   const { covers } = seenOf(step, hereUs);
-  const area = viewAt(alignedViews(viewsOf(step), size), hereUs);
+  const area = viewAt(alignedOf(step, size), hereUs);
   const from = {
     ...{ x: area.x * size.width, y: area.y * size.height },
     ...{ width: area.width * size.width, height: area.height * size.height },

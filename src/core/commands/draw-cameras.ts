@@ -19,12 +19,12 @@ export function drawCameras(graph: Growing, { at, crop, radius, border, key }: C
   if (key && spill) files.push({ path: spill, content: new TextEncoder().encode(spillCube(key)) });
   const mirror = isMirrored(shot.layout) ? ',hflip' : '';
   const scaled = `scale=${at.width}:${at.height}:flags=bicubic${mirror}`;
-  const shape = `crop=${crop.width}:${crop.height}:${crop.x}:${crop.y},${scaled}${lit(shot.looks.camera)}`;
+  const shape = `crop=${crop.width}:${crop.height}:${crop.x}:${crop.y},${scaled}`;
   const alpha = rounded && !key ? ',format=yuva420p' : '';
   for (const [i, camera] of shot.cameras.entries()) {
     const when = `pass:enable='${during(graph, camera)}'`;
     chains.push(
-      `[${numbers[i]}:v]${onGrid(graph)},${shape}${key ? keyed(key, spill) : alpha}[${tag}face${i}]`,
+      `[${numbers[i]}:v]${onGrid(graph)},${shape}${key ? keyed(key, spill) : alpha}${lit(shot.looks.camera)}[${tag}face${i}]`,
     );
     if (rounded) roundOff(graph, i, key !== null);
     overlay(graph, `${tag}${rounded ? 'round' : 'face'}${i}`, at, when, `${tag}over${i}`);

@@ -9,9 +9,9 @@ import { screenEffects } from './screen-effects';
 const SHORT_ABSENCE_US = 100_000;
 export const GROUND_COLOUR = GROUND.replace('#', '0x');
 
-/** Writes a screen's chains with what is done to its pictures. @returns the last one, without a label */
+/** Writes a screen's chains with the effects of its step. @returns the last one, without a label */
 function seen(graph: Growing, screen: PictureInput, name: string): string {
-  // What is done to a picture goes on for as long as it stands.
+  // Effects change over time, so the last frame is repeated before them.
   const from = `[${open(graph, screen)}:v]${onGrid(graph)},${toTheEnd(graph)}`;
   const chains = screenEffects(from, graph.shot, screen.size, `${graph.tag}${name}`);
   const last = chains.pop() ?? from;

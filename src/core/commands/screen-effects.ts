@@ -7,8 +7,8 @@ import { seconds } from './seconds';
 import { zoomChains } from './zoom-chains';
 
 /**
- * What is done to the pictures of a screen before they are laid out: what nobody may see is covered, then an area is zoomed to, then
- * brightness and colours change. In this order, so that a zoom shows no more of a covered area.
+ * The effects of a step on its screen, before the layout: covers, then zooms, then brightness and
+ * colours. In this order, so that a zoom shows no more of a covered area.
  * @param from a chain that ends with the screen's pictures, without a label
  * @param name what the labels in between begin with
  * @returns chains; the last one has no label yet
@@ -23,14 +23,14 @@ export function screenEffects(
   let last = from;
   for (const [i, cover] of covers.entries()) {
     const at = evenRect(cover.area, size);
-    const place = `${at.width}:${at.height}:${at.x}:${at.y}`;
     if (cover.kind === 'colour') {
-      const [width, height, x, y] = place.split(':');
-      last += `,drawbox=x=${x}:y=${y}:w=${width}:h=${height}:color=${COVER_COLOUR.replace('#', '0x')}:t=fill:enable='${shown(cover)}'`;
+      const box = `x=${at.x}:y=${at.y}:w=${at.width}:h=${at.height}`;
+      const colour = COVER_COLOUR.replace('#', '0x');
+      last += `,drawbox=${box}:color=${colour}:t=fill:enable='${shown(cover)}'`;
       continue;
     }
     const { width, height } = blurredSize(at);
-    const coarse = `crop=${place},scale=${width}:${height}:flags=area,scale=${at.width}:${at.height}:flags=bilinear`;
+    const coarse = `crop=${at.width}:${at.height}:${at.x}:${at.y},scale=${width}:${height}:flags=area,scale=${at.width}:${at.height}:flags=bilinear`;
     chains.push(
       `${last},split[${name}all${i}][${name}own${i}]`,
       `[${name}own${i}]${coarse}[${name}coarse${i}]`,

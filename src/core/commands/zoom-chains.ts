@@ -23,8 +23,8 @@ function runs(views: readonly View[], frames: number, rate: FrameRate): Run[] {
 }
 
 /**
- * An area of the picture in all of it, moving from view to view. While it stands it is cut out and scaled; only while it moves each pixel is
- * looked for by itself, which takes eight times as long.
+ * Zooms to the areas of the views. While the area does not move it is cropped and scaled; only while it moves is each pixel resampled at its
+ * own place, which takes eight times as long.
  * @param from a chain that ends with all frames of the shot, without a label
  * @param name what the labels in between begin with
  * @returns chains; the last one has no label yet

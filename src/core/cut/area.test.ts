@@ -60,7 +60,7 @@ describe('zooms', () => {
     );
   });
 
-  it('are seen the same when their step is split in the middle of what stands still', () => {
+  it('are seen the same when their step is split where the picture does not move', () => {
     const zoom: Zoom = {
       fromUs: 2_000_000,
       toUs: 8_000_000,

@@ -117,7 +117,7 @@ export function evenRect({ x, y, width, height }: Area, size: Size): Rect {
   return { x: left, y: top, width: Math.max(2, right - left), height: Math.max(2, bottom - top) };
 }
 
-/** Views whose areas are of whole, even pixels of a screen: where it stands still, each pixel of it is scaled alike. */
+/** Views whose areas are of whole, even pixels of a screen: a zoom that does not move is an exact crop. */
 export const alignedViews = (views: readonly View[], size: Size): View[] =>
   views.map(({ atUs, area }) => {
     const { x, y, width, height } = evenRect(area, size);

@@ -5,7 +5,7 @@ import { Layout, layoutOf } from '../layout/layout-kinds';
 import type { CameraPlace, Rig } from '../rig/rig';
 import { Cover, Zoom } from './area';
 import { Looks, UNCHANGED_LOOKS } from './looks';
-import { Piece, pieceLengthUs, shownPieceUs, stepSpeed, takeTimeAt, Us } from './piece';
+import { Piece, pieceLengthUs, shownPieceUs, stepSpeed, takeTimeAt, timeIntoPiece, Us } from './piece';
 import { upgradeCut } from './upgrade';
 
 /** How loud each sound of a step is, decibels over what was recorded. */
@@ -81,11 +81,13 @@ export const Cut = z.preprocess(
 );
 export type Cut = z.infer<typeof Cut>;
 
-/** What a step is called: its own name, or its place in the order. */
-export const stepTitle = (cut: Cut, id: StepId): string => {
-  const index = cut.steps.findIndex((step) => step.id === id);
-  return cut.steps[index]?.title || `Step ${index + 1}`;
-};
+/** What each step is called: its own name, or its place in the order. */
+export const stepTitles = ({ steps }: Pick<Cut, 'steps'>): string[] =>
+  steps.map(({ title }, index) => title || `Step ${index + 1}`);
+
+/** What one step is called. */
+export const stepTitle = (cut: Cut, id: StepId): string =>
+  stepTitles(cut)[cut.steps.findIndex((step) => step.id === id)] ?? '';
 
 /** How long a step is in its own time, before its speed. */
 export const stepTimeUs = ({ pieces }: Pick<Step, 'pieces'>): number =>
@@ -128,16 +130,25 @@ export type Placed = {
   stepUs: number;
 };
 
+/** Steps are never changed, only replaced: a player asks for the same ones at every frame. */
+const placed = new WeakMap<readonly Step[], readonly Placed[]>();
+
 /** All pieces in the order in which they are seen; each begins where the one before it ends. */
-export function placedPieces(cut: Pick<Cut, 'steps'>): Placed[] {
+export function placedPieces({ steps }: Pick<Cut, 'steps'>): readonly Placed[] {
+  const known = placed.get(steps) ?? place(steps);
+  placed.set(steps, known);
+  return known;
+}
+
+function place(steps: readonly Step[]): Placed[] {
   let startUs = 0;
-  return cut.steps.flatMap((step) => {
+  return steps.flatMap((step) => {
     let stepUs = 0;
     return step.pieces.map((piece) => {
-      const placed = { step, piece, startUs, endUs: startUs + shownPieceUs(piece, step.speed), stepUs };
-      startUs = placed.endUs;
+      const own = { step, piece, startUs, endUs: startUs + shownPieceUs(piece, step.speed), stepUs };
+      startUs = own.endUs;
       stepUs += pieceLengthUs(piece);
-      return placed;
+      return own;
     });
   });
 }
@@ -155,8 +166,8 @@ export type Here = Placed & {
  * @param us 0 … length of the cut; the very end is the end of the last piece
  */
 export function at(cut: Pick<Cut, 'steps'>, us: number): Here {
-  const placed = placedPieces(cut);
-  const found = placed.find(({ endUs }) => us < endUs) ?? placed.at(-1);
+  const pieces = placedPieces(cut);
+  const found = pieces.find(({ endUs }) => us < endUs) ?? pieces.at(-1);
   if (!found) throw new RangeError('A cut has at least one piece.');
   return hereIn(found, us);
 }
@@ -164,11 +175,10 @@ export function at(cut: Pick<Cut, 'steps'>, us: number): Here {
 /** What a piece shows at a place of the video that lies in it. */
 export function hereIn(placed: Placed, us: number): Here {
   const { step, piece, startUs, stepUs } = placed;
-  const ownUs = Math.round((us - startUs) * stepSpeed(piece, step.speed));
   return {
     ...placed,
     takeUs: takeTimeAt(piece, us - startUs, step.speed),
-    hereUs: stepUs + Math.max(0, Math.min(pieceLengthUs(piece), ownUs)),
+    hereUs: stepUs + timeIntoPiece(piece, us - startUs, step.speed),
   };
 }
 
@@ -190,11 +200,7 @@ export function stepTimeAt({ pieces, speed }: Pick<Step, 'pieces' | 'speed'>, in
   let [startUs, stepUs] = [0, 0];
   for (const piece of pieces) {
     const endUs = startUs + shownPieceUs(piece, speed);
-    if (intoUs < endUs)
-      return (
-        stepUs +
-        Math.max(0, Math.min(pieceLengthUs(piece), Math.round((intoUs - startUs) * stepSpeed(piece, speed))))
-      );
+    if (intoUs < endUs) return stepUs + timeIntoPiece(piece, intoUs - startUs, speed);
     startUs = endUs;
     stepUs += pieceLengthUs(piece);
   }

@@ -116,7 +116,7 @@ export const setTitle = (cut: Cut, id: StepId, title: string): Cut =>
  */
 export function hold(cut: Cut, us: number, lengthUs: number): Cut {
   const { step, piece, takeUs, hereUs } = at(cut, us);
-  // The very end of a piece shows nothing any more: the picture before it stands there.
+  // At the very end of a piece nothing is shown: its last picture is held.
   const heldUs = Math.max(0, Math.min(takeUs, piece.heldUs ?? piece.outUs - 1));
   const held: Piece = { take: piece.take, heldUs, inUs: heldUs, outUs: heldUs + lengthUs };
   return { ...cut, steps: cut.steps.map((each) => (each === step ? withPiece(each, hereUs, held) : each)) };

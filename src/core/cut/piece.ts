@@ -24,12 +24,16 @@ export const pieceLengthUs = ({ inUs, outUs }: Pick<Piece, 'inUs' | 'outUs'>): n
 /** How fast the take's clock runs while a piece is shown; 0 while a picture is held. */
 export const takeSpeed = ({ heldUs }: Piece, speed: number): number => (heldUs === undefined ? speed : 0);
 
-/** How fast the step's time runs while a piece is shown: a held picture stands as long as it was asked to, at any speed. */
+/** How fast the step's time runs while a piece is shown: the length of a held picture does not depend on the speed. */
 export const stepSpeed = ({ heldUs }: Piece, speed: number): number => (heldUs === undefined ? speed : 1);
 
 /** Length in the video. @param speed of its step */
 export const shownPieceUs = (piece: Piece, speed: number): number =>
   Math.max(1, Math.round(pieceLengthUs(piece) / stepSpeed(piece, speed)));
+
+/** Step time since a piece began. @param intoUs video time since it began */
+export const timeIntoPiece = (piece: Piece, intoUs: number, speed: number): number =>
+  Math.max(0, Math.min(pieceLengthUs(piece), Math.round(intoUs * stepSpeed(piece, speed))));
 
 /** The take time that a piece shows. @param intoUs video time since the piece began */
 export const takeTimeAt = (piece: Piece, intoUs: number, speed: number): number =>

@@ -24,7 +24,7 @@ const stepsOf = cuts.chain((cut) =>
 
 const added = (like: Step): Step => ({ ...like, id: newStepId(), title: '', pieces: [another] });
 const first = ({ steps }: Cut) => steps[0] as Step;
-/** What is seen, as stretches of takes; neighbours that go on are one. */
+/** A video as stretches of takes; neighbours that go on are one. */
 const seen = (cut: Cut): string[] =>
   joinedPieces(placedPieces(cut).map(({ piece }) => piece)).map(({ take: of, inUs, outUs, heldUs }) =>
     heldUs === undefined ? `${of} ${inUs} ${outUs}` : `${of} holds ${heldUs} for ${outUs - inUs}`,

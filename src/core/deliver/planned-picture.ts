@@ -82,7 +82,7 @@ export function encodedPicture(
       ...{ kind: 'encode', name: `${name}-${i}` },
       ...{ atUs: frameTimeUs(firstFrame, rate), frames, durationUs: frameTimeUs(frames, rate) },
       ...{ rate, shot: shots[i] as Shot, encoder: { destination, crf } },
-      // A track alone goes on as it was recorded.
+      // Separate tracks have no transitions.
       opening: layout ? null : openingOf(pieced, timeline[i - 1], shots[i - 1], rate),
       compared: comparedFrames(firstFrame, frames, every),
     };

@@ -65,7 +65,7 @@ const near = (seen: number[], wanted: number[]) =>
   });
 
 describe('slides', () => {
-  it('of a PDF are a picture a second, in their order and colours, each of the lesson’s size', async () => {
+  it('of a PDF are a film of 1 fps, in their order and colours, each of the lesson’s size', async () => {
     const path = join(folder, 'slides.pdf');
     writeFileSync(
       path,

@@ -18,7 +18,7 @@ export type Brought = {
   tracks: BroughtTrack[];
   durationUs: number;
   rate: FrameRate | null;
-  /** Of slides; null for what runs by itself. */
+  /** Of slides; null for video and sound. */
   pages: number | null;
 };
 
@@ -33,7 +33,7 @@ const CRF = 14;
 export const PAGE_US = 1_000_000;
 
 /**
- * Slides as a film of a picture a second, each in the middle of the same size: any of them can be held for as long as somebody wants.
+ * Slides as a film of 1 fps, each centred in a picture of the same size: any of them can be held for any length.
  * @param size of the lesson's pictures
  */
 export async function slideTracks(

@@ -1,4 +1,4 @@
-// What is done to the pictures of a step, as ffmpeg really makes it: every byte of small films is looked at.
+// The effects of a step as ffmpeg really makes them: every byte of small films is compared.
 import { execFile } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -10,6 +10,8 @@ import { type Cover, viewAt, views, WHOLE } from '@/core/cut/area';
 import { onYuv, UNCHANGED_LOOKS } from '@/core/cut/looks';
 import type { Opening, Shot } from '@/core/deliver/shot';
 import type { PictureInput } from '@/core/deliver/take-sources';
+import { firstKey } from '@/core/image/colour-key';
+import { FIRST_PLACE } from '@/core/rig/rig';
 import { ffmpeg } from '../media/ffmpeg';
 import { withGraphFiles } from './graph-files';
 
@@ -178,6 +180,24 @@ it('brightness and contrast are what their formula says', async () => {
     const wanted = Math.min(235, 16 + (before - 16) * yGain + 219 * yOffset);
     expect(Math.abs(pixel(frame, x, 90) - wanted)).toBeLessThanOrEqual(1.5);
   }
+});
+
+it('the camera’s colours change after its background is keyed out: the key is that of the recording', async () => {
+  const path = join(folder, 'wall.mkv');
+  const wall = 'color=c=0x3fae62:s=160x120:r=10:d=10,format=yuv420p';
+  await run('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', wall, '-c:v', 'ffv1', path]);
+  const camera = { path, size: { width: 160, height: 120 }, startUs: 0, endUs: 10e6 };
+  const place = { ...FIRST_PLACE, shape: 'rectangle' as const, key: { ...firstKey('#3fae62'), spill: 0 } };
+  const looks = { ...UNCHANGED_LOOKS, camera: { brightness: 1, contrast: 1, saturation: 0 } };
+  const plain = await made(shotOf(ramp, { frames: 1 }));
+  const keyed = { cameras: [camera], layout: { kind: 'corner' as const, place }, looks, frames: 1 };
+  const [frame] = await made(shotOf(ramp, keyed));
+  // Nothing of the wall is left over the screen.
+  const off = (frame ?? new Uint8Array()).reduce(
+    (most: number, value, i) => Math.max(most, Math.abs(value - (plain[0]?.[i] ?? 0))),
+    0,
+  );
+  expect(off).toBeLessThanOrEqual(3);
 });
 
 describe('a step begins', () => {

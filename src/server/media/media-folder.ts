@@ -68,7 +68,7 @@ export const heardPath = (take: TakeId, track: SoundTrackKind) => madePath(take,
 export const segmentPath = (take: TakeId, segment: SegmentId, part: SegmentPart) =>
   join(takeDir(take), `${segment}.${part === 'media' ? 'media' : 'index'}`);
 
-/** The file that a take was made of, as it was brought in. */
+/** The imported file of which a take was made. */
 export const ORIGINAL = 'original';
 export const originalPath = (take: TakeId) => join(takeDir(take), ORIGINAL);
 

@@ -4,7 +4,7 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { ProblemError } from '@/core/base/problem';
 import { svgDanger } from '@/core/recording/brought-in';
-import { namesIn } from './media-folder';
+import { namesIn, sizeOf } from './media-folder';
 
 /** More slides than this are no lesson, and a file that has them may be a trap. */
 export const MOST_PAGES = 200;
@@ -105,8 +105,8 @@ export async function renderSvg(
   width: number,
   signal: AbortSignal,
 ): Promise<string> {
-  const text = await readFile(path, 'utf8');
-  const danger = text.length > SVG_BYTES ? 'more in it than a drawing needs' : svgDanger(text);
+  const isSmall = ((await sizeOf(path)) ?? 0) <= SVG_BYTES;
+  const danger = isSmall ? svgDanger(await readFile(path, 'utf8')) : 'more than 20 MB';
   if (danger)
     throw new ProblemError({
       code: 'bad-media',

@@ -69,13 +69,11 @@ export function BringIn(props: { positionUs: number; flush: () => Promise<void> 
       </Flex>
     );
   return (
-    <span className={dragged ? 'bring-in dragged' : 'bring-in'}>
-      <FileButton
-        label={dragged ? 'Drop it to add it' : 'Import a file'}
-        field="File to import"
-        accept={KINDS}
-        onFile={(file) => void bring(file)}
-      />
-    </span>
+    <FileButton
+      label={dragged ? 'Drop to import' : 'Import a file'}
+      field="File to import"
+      accept={KINDS}
+      onFile={(file) => void bring(file)}
+    />
   );
 }

@@ -15,7 +15,7 @@ const cuts = cutWithTakes.map(
   ({ cut }): Cut => ({ ...cut, steps: cut.steps.map((step) => ({ ...step, id: newStepId() })) }),
 );
 
-describe('what is done to the picture, on the strip', () => {
+describe('effects on the strip', () => {
   it('lies inside the video, each of it somewhere', () => {
     fc.assert(
       fc.property(cuts, (cut) => {

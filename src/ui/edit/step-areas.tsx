@@ -124,7 +124,8 @@ function AreaList(props: Props & { what: DrawnArea['what']; label: (one: Listed)
     const move = (times: { fromUs: number } | { toUs: number }) =>
       keeper.change(change(keeper.cut, step.id, index, times));
     return (
-      <Flex key={`${one.fromUs}-${one.toUs}-${label(one)}`} vertical gap={4}>
+      // biome-ignore lint/suspicious/noArrayIndexKey: two covers may hide the same moments
+      <Flex key={index} vertical gap={4}>
         <Flex align="center" gap={4}>
           <Button
             size="small"

@@ -2,7 +2,7 @@
 
 import { Collapse, Flex, Tabs } from 'antd';
 import type { RefObject } from 'react';
-import type { Here } from '@/core/cut/cut';
+import { gainsOf, type Here } from '@/core/cut/cut';
 import { changeStep, setGains, setLayout } from '@/core/cut/edits';
 import { isSoundOnly } from '@/core/rig/picture-source';
 import type { EditPage } from '@/core/views/edit-page';
@@ -55,7 +55,10 @@ export function StepLook(props: Props) {
             label: 'Sound',
             children: (
               <StepSound
+                // Each step has a gain of its own to go back to.
+                key={step.id}
                 gains={step.gains}
+                usual={take ? gainsOf(take.rig) : step.gains}
                 withAppSound={take?.rig.appSound !== null}
                 onChange={(gains, how) => keeper.change(setGains(keeper.cut, step.id, gains), how)}
               />
@@ -78,7 +81,7 @@ export function StepLook(props: Props) {
   );
 }
 
-/** What is seen of a step: its layout, and what is zoomed, covered and lit. */
+/** The picture of a step: layout, zooms, covers and colours. */
 function StepPicture({ here, take, keeper, edits, areas, positionUs }: Props) {
   const { step } = here;
   const { cut, change } = keeper;

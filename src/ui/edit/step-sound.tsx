@@ -16,10 +16,12 @@ const SOUNDS: [key: keyof Gains, name: string, colour: string][] = [
 /** The gain of each sound of a step over what was recorded. */
 export function StepSound(props: {
   gains: Gains;
+  /** As the take was mixed. */
+  usual: Gains;
   withAppSound: boolean;
   onChange: (gains: Gains, how: ChangeHow) => void;
 }) {
-  const { gains, withAppSound, onChange } = props;
+  const { gains, usual, withAppSound, onChange } = props;
   return (
     <fieldset className="stack small">
       <legend>Gain</legend>
@@ -31,6 +33,7 @@ export function StepSound(props: {
             <Mute
               name={name}
               gainDb={gains[key]}
+              usualDb={usual[key]}
               onChange={(gainDb) => onChange({ ...gains, [key]: gainDb }, 'step')}
             />
           </Flex>
@@ -52,17 +55,20 @@ export function StepSound(props: {
   );
 }
 
-/** Silences a sound of the step, and brings it back as loud as it was. */
+/** Mutes a sound of the step; unmuting restores its gain. */
 function Mute({
   name,
   gainDb,
+  usualDb,
   onChange,
 }: {
   name: string;
   gainDb: number;
+  /** What the take was mixed with: for a sound that was muted before the page was opened. */
+  usualDb: number;
   onChange: (gainDb: number) => void;
 }) {
-  const before = useRef(0);
+  const before = useRef(usualDb);
   const isSilent = gainDb <= LEAST_DB;
   return (
     <Button

@@ -15,7 +15,7 @@ import { useRouter } from 'next/navigation';
 import { memo, type ReactNode, useMemo } from 'react';
 import { clockText } from '@/core/base/figures';
 import { newStepId, type StepId, type TakeId } from '@/core/base/ids';
-import { type Cut, cutLengthUs, type Step, shownLengthsUs, stepTitle } from '@/core/cut/cut';
+import { type Cut, cutLengthUs, type Step, shownLengthsUs, stepTitle, stepTitles } from '@/core/cut/cut';
 import { join, setTitle } from '@/core/cut/edits';
 import { duplicateStep, moveStep, removeSteps } from '@/core/cut/whole-steps';
 import { useRoom } from '../lesson/lesson-room';
@@ -83,7 +83,7 @@ const StepRows = memo(function StepRows({
     () => ({
       lengths: shownLengthsUs(cut),
       ids: cut.steps.map(({ id }) => id),
-      titles: cut.steps.map(({ title }, i) => title || `Step ${i + 1}`),
+      titles: stepTitles(cut),
       accessibility: { announcements: announcementsFor(cut), screenReaderInstructions: INSTRUCTIONS },
     }),
     [cut],

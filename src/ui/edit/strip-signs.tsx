@@ -5,7 +5,15 @@ import { scaleLinear } from 'd3-scale';
 import { memo } from 'react';
 import { clockText } from '@/core/base/figures';
 import type { StepId, TakeId } from '@/core/base/ids';
-import { type Cut, cutLengthUs, type Placed, placedPieces, placedSteps, SPEED } from '@/core/cut/cut';
+import {
+  type Cut,
+  cutLengthUs,
+  type Placed,
+  placedPieces,
+  placedSteps,
+  SPEED,
+  stepTitles,
+} from '@/core/cut/cut';
 import { TRACK_NAMES } from '@/core/recording/take';
 import { SOUND_TRACKS, soundColour, type TakePeaks, waveform } from '../player/peaks';
 import { effectSpans } from './effect-spans';
@@ -25,13 +33,14 @@ export const StepsBand = memo(function StepsBand(props: {
   onStep: (id: StepId) => void;
 }) {
   const { cut, lengthUs, here, onStep } = props;
+  const titles = stepTitles(cut);
   return (
     <ol className="stretches" aria-label="Steps">
       {placedSteps(cut).map(({ step, startUs, endUs }, i) => (
         <BandStep
           key={step.id}
           id={step.id}
-          title={step.title || `Step ${i + 1}`}
+          title={titles[i] ?? ''}
           width={share(endUs - startUs, lengthUs)}
           isHere={step.id === here}
           onStep={onStep}
@@ -129,15 +138,16 @@ type Signs = Sounds & {
   proposed: Range | null;
 };
 
-/** What is written and marked over the sounds: what is done to the picture, their names, what would be trimmed, joints and marks. */
+/** Over the sounds: effects, the names of the tracks, what would be trimmed, joints and marks. */
 const StandingSigns = memo(function StandingSigns({ cut, peaks, lengthUs, marksUs, proposed }: Signs) {
   const pieces = placedPieces(cut);
   const left = (us: number) => ({ left: share(us, lengthUs) });
   return (
     <>
-      {effectSpans(cut).map(({ kind, fromUs, toUs, name }) => (
+      {effectSpans(cut).map(({ kind, fromUs, toUs, name }, i) => (
         <span
-          key={`${kind}-${fromUs}-${toUs}`}
+          // biome-ignore lint/suspicious/noArrayIndexKey: two covers may hide the same moments
+          key={i}
           className={`effect ${kind}`}
           style={{ ...left(fromUs), width: share(toUs - fromUs, lengthUs) }}
           title={name}

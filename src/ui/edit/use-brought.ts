@@ -13,7 +13,7 @@ export type BroughtParams = {
   take: TakeId;
   /** Place of the video. */
   us: number;
-  /** Of slides; 0 for what runs by itself. */
+  /** Of slides; 0 for video and sound. */
   pages: number;
 };
 

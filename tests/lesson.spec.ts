@@ -7,7 +7,15 @@ import { frameTimeUs } from '@/core/base/rational';
 import { viewAt, views } from '@/core/cut/area';
 import { at, Cut, cutLengthUs, placedSteps, stepTimeUs } from '@/core/cut/cut';
 import { openedAt } from '@/core/cut/opening';
-import { beepOnsets, flashOnsets, readCardFilm, samplesOf, syncFigures, text } from './support/card-film';
+import {
+  beepOnsets,
+  flashOnsets,
+  pixelOf,
+  readCardFilm,
+  samplesOf,
+  syncFigures,
+  text,
+} from './support/card-film';
 import { broken, destination, fileOf, made } from './support/delivering';
 import { complaints } from './support/kept';
 import { rows } from './support/processes';
@@ -197,7 +205,10 @@ test('two takes and a slide: a stumble replaced, a zoom, a held frame, a sped-up
   expect(sync.pairs).toBeGreaterThanOrEqual(1);
   expect(Math.abs(sync.medianMs)).toBeLessThanOrEqual(20);
   expect(Math.abs(sync.worstMs)).toBeLessThanOrEqual(35);
-  // The slide and the held frame are silent.
+  // The slide is seen, in its own colour, and is silent.
+  const shown = await pixelOf(file, 2, { x: 320, y: 180 });
+  for (const [i, level] of [0x2e, 0x7d, 0x6b].entries())
+    expect(Math.abs((shown[i] ?? -99) - level)).toBeLessThanOrEqual(8);
   const samples = await samplesOf(file);
   const silent = (fromUs: number, toUs: number) =>
     samples

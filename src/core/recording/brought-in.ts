@@ -1,6 +1,9 @@
 import type { FrameRate } from '../base/rational';
 import { firstVoice, type Rig } from '../rig/rig';
 
+/** In the place of a browser: what a take says of where it comes from. */
+export const FROM_A_FILE = 'imported from a file';
+
 /** What a file that is brought into a lesson can be. */
 export type FileKind = 'pdf' | 'svg' | 'still' | 'media';
 

@@ -53,6 +53,8 @@ export type TakePage = TakeView & {
   cutOff: boolean;
   /** Finished with what had arrived; its browser may still send the rest. */
   partial: boolean;
+  /** Made of a file; nobody recorded it here. */
+  imported: boolean;
   /** While it is on its way from a browser. */
   arrival: Arrival | null;
   facts: TakeFacts | null;

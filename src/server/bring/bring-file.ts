@@ -2,7 +2,7 @@ import { open, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { type LessonId, newSegmentId, newTakeId, type TakeId } from '@/core/base/ids';
 import type { Size } from '@/core/base/sizes';
-import { broughtRig, broughtTitle, fileKind } from '@/core/recording/brought-in';
+import { broughtRig, broughtTitle, FROM_A_FILE, fileKind } from '@/core/recording/brought-in';
 import { SegmentPart } from '@/core/recording/take';
 import { uploadName } from '@/core/recording/upload';
 import { Lesson, Take } from '../db/entities';
@@ -17,8 +17,6 @@ import { type Brought, type BroughtTrack, mediaTracks, slideTracks } from './bro
 /** What became of a file. */
 export type BroughtFile = { take: TakeId; title: string; pages: number | null };
 
-/** Where no browser recorded: what a take says of where it comes from. */
-const FROM_A_FILE = 'a file that was brought in';
 const USUAL_SIZE: Size = { width: 1920, height: 1080 };
 const HEAD_BYTES = 4096;
 

@@ -87,6 +87,26 @@ describe('speed', () => {
   });
 });
 
+describe('a slide that is held', () => {
+  /** A film of so many slides at 1 fps; slide n is of brightness 50 + 50n everywhere. */
+  async function slides(count: number): Promise<PictureInput> {
+    const path = join(folder, `slides-${count}.mkv`);
+    const source = `color=c=gray:s=320x180:r=1:d=${count},format=yuv420p,geq=lum='50+50*N':cb=128:cr=128`;
+    await run('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', source, '-c:v', 'ffv1', path]);
+    return { path, size: SIZE, startUs: 0, endUs: count * 1e6 };
+  }
+
+  it.each([
+    [1, 0],
+    [3, 0],
+    [3, 1],
+    [3, 2],
+  ])('of %i slides, number %i, is that slide in every frame', async (count, slide) => {
+    const shot = shotOf(await slides(count), { speed: 0, originUs: slide * 1e6 + 500_000, frames: 12 });
+    expect((await made(shot)).map(middle)).toEqual(Array(12).fill(50 + 50 * slide));
+  });
+});
+
 describe('zoom', () => {
   const zooms = [
     {

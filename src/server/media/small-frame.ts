@@ -32,20 +32,20 @@ export async function smallFrame(take: TakeId, us: number): Promise<Buffer<Array
     new ProblemError({ code: 'not-found', message: 'There is no picture of this time yet.' });
   if ((await sizeOf(path)) === null) throw missing();
   const parts: Buffer[] = [];
-  const look = (seek: readonly string[]) =>
-    inTurn(() =>
+  const at = seconds(us);
+  // The last picture before the time, also after the track has given its last one.
+  const shown = `tpad=stop_mode=clone:stop_duration=86400,setpts=PTS-${at}/TB,fps=30:start_time=0`;
+  await inTurn(
+    () =>
       decode(
         [
-          ...[...seek, '-ss', seconds(us), '-i', path, '-map', '0:v:0', '-frames:v', '1'],
-          ...['-vf', `scale=${WIDTH}:-2`, '-q:v', '4', '-f', 'mjpeg'],
+          ...['-copyts', '-noaccurate_seek', '-ss', at, '-i', path, '-map', '0:v:0', '-frames:v', '1'],
+          ...['-vf', `${shown},scale=${WIDTH}:-2`, '-q:v', '4', '-f', 'mjpeg'],
         ],
         (data) => void parts.push(data),
-      ).catch(() => undefined),
-    );
-  // What cannot be decoded, as a take of sound alone, has no picture either.
-  await look([]);
-  // After the last picture of a track nothing comes any more: the one before stands there.
-  if (parts.length === 0) await look(['-noaccurate_seek']);
+      ),
+    // What cannot be decoded, as a take of sound alone, has no picture either.
+  ).catch(() => undefined);
   if (parts.length === 0) throw missing();
   return Buffer.concat(parts);
 }

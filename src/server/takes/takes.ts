@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Treatment } from '@/core/audio/treatment';
 import type { TakeId } from '@/core/base/ids';
+import { FROM_A_FILE } from '@/core/recording/brought-in';
 import { BY_ITSELF, byItself } from '@/core/recording/by-itself';
 import { stagesDone, takeTitle } from '@/core/views/lesson';
 import type { TakePage } from '@/core/views/take-page';
@@ -68,6 +69,7 @@ export async function readTake(id: TakeId): Promise<TakePage | null> {
     ledger: take.ledger ?? {},
     cutOff: take.cutOff,
     partial: take.partial,
+    imported: take.browser === FROM_A_FILE,
     arrival: await arrivalOf(take),
     facts: take.facts ?? null,
     segments: segments.sort((a, b) => a.startUs - b.startUs),

@@ -51,7 +51,7 @@ export function BringIn(props: { positionUs: number; flush: () => Promise<void> 
   const dragged = useDroppedFile((file) => void bring(file));
   if (sending)
     return (
-      <Flex vertical gap={4} role="status" style={{ width: '100%' }}>
+      <Flex vertical gap={4} role="status" style={{ width: 260 }}>
         <span className="small">
           {sending.share < 1 ? `Sending ${sending.name}` : `Making a take of ${sending.name}`}
         </span>

@@ -170,7 +170,7 @@ export const effectsText = ({ speed, zooms, covers, pieces }: Step): string =>
     speed !== 1 && `${speed}×`,
     zooms.length > 0 && 'zoom',
     covers.length > 0 && 'cover',
-    pieces.some(({ heldUs }) => heldUs !== undefined) && 'held frame',
+    pieces.some(({ heldUs }) => heldUs !== undefined) && 'hold',
   ]
     .filter(Boolean)
     .join(', ');

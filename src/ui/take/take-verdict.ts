@@ -64,6 +64,8 @@ export function takeVerdict(
       sentence: `Recovered: the recording was cut off after ${clockText(take.durationUs ?? 0)}.`,
       detail: 'At most its last second is missing.',
     };
+  if (take.imported)
+    return { kind: 'good', sentence: 'Imported.', detail: 'The file itself is kept with the take.' };
   if (!screen) return { kind: 'good', sentence: 'Recorded.' };
   const gaps = take.facts?.gaps ?? [];
   if (gaps.length > 0)

@@ -98,7 +98,7 @@ export function EditStage({ page }: { page: EditPage }) {
       <Verdict
         kind="good"
         sentence="There is no take to cut yet."
-        detail="Record one; it can be cut as soon as you have stopped. Or import a finished film."
+        detail="Record a take or import a finished film; it can be cut at once."
       >
         <BringIn positionUs={0} flush={nothingToSave} />
         <ButtonLink type="primary" href={`/lessons/${lesson.id}/record`}>

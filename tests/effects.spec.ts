@@ -36,6 +36,7 @@ function cutOf(take: TakeId): Cut {
   const held = { take, heldUs: 5_600_000, inUs: 5_600_000, outUs: 6_600_000 };
   return {
     version: 3,
+    marks: [],
     steps: [
       step(take, 0, 'Zoom', {
         layout: { kind: 'corner', place },

@@ -125,6 +125,7 @@ test('in every layout the delivered picture is the one that the player shows; an
   ];
   const cut: Cut = {
     version: 3,
+    marks: [],
     steps: layouts.map((layout, i) => ({
       ...PLAIN_STEP,
       id: newStepId(),

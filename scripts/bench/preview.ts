@@ -25,6 +25,7 @@ function hourOf(take: Cut['steps'][number]['pieces'][number]['take'], durationUs
   const room = Math.max(1, durationUs - STEP_US);
   return {
     version: 3,
+    marks: [],
     steps: Array.from({ length: STEPS }, (_, n) => {
       const inUs = (n * 1_700_000) % room;
       return {

@@ -41,8 +41,8 @@ export type Player = {
   seek: (us: number) => void;
   /** Plays another cut of the same takes, from this place. */
   setCut: (cut: Cut, us: number) => void;
-  /** One frame on or back. */
-  step: (by: 1 | -1) => void;
+  /** @param by so many frames on; negative: back */
+  step: (by: number) => void;
   /** @param speed of playing, 1 as recorded; sounds keep their pitch. Resolves when it is played so. */
   setSpeed: (speed: number) => Promise<void>;
   /** @param volume 0…1, of everything that is heard */

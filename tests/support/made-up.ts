@@ -204,6 +204,7 @@ export const cutWithTakes: fc.Arbitrary<{ cut: Cut; takes: RenderTake[] }> = fc
         .map(
           (steps): Cut => ({
             version: 3,
+            marks: [],
             steps: steps.map(([step, more]) => ({ ...PLAIN_STEP, ...step, ...more })),
           }),
         ),
@@ -213,6 +214,7 @@ export const cutWithTakes: fc.Arbitrary<{ cut: Cut; takes: RenderTake[] }> = fc
 /** A cut of one take that shows it as its plain video does: what may be copied. */
 export const plainCut = (take: TakeId, pieces: readonly Piece[]): Cut => ({
   version: 3,
+  marks: [],
   steps: [
     {
       ...PLAIN_STEP,

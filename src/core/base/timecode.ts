@@ -21,7 +21,7 @@ const frameAt = (us: number, rate: FrameRate): number =>
  * @param lengthUs of the film: nothing is stepped out of
  * @returns µs, at the start of that frame
  */
-export const steppedUs = (us: number, by: 1 | -1, rate: FrameRate, lengthUs: number): number =>
+export const steppedUs = (us: number, by: number, rate: FrameRate, lengthUs: number): number =>
   Math.min(lengthUs, frameTimeUs(Math.max(0, frameAt(us, rate) + by), rate));
 
 /**

@@ -16,7 +16,7 @@ import { join, keep, moveEnd, remove, split } from './edits';
 import { headsAndTails } from './heads-and-tails';
 import { begin, push, redo, undo } from './history';
 import type { Piece } from './piece';
-import { moveStep } from './whole-steps';
+import { moveSteps } from './whole-steps';
 
 const step = (id: string, pieces: Piece[]) => ({
   ...PLAIN_STEP,
@@ -44,6 +44,7 @@ const cuts: fc.Arbitrary<Cut> = fc
     let clock = 0;
     return {
       version: 3 as const,
+      marks: [],
       steps: steps.map((pieces, i) =>
         step(
           `s${i}`,
@@ -92,7 +93,7 @@ describe('edits of a cut', () => {
           expect(one.steps.length).toBe(cut.steps.length);
         }
         const [first] = cut.steps;
-        if (first) expect([...seen(moveStep(cut, first.id, null))].sort()).toEqual([...seen(cut)].sort());
+        if (first) expect([...seen(moveSteps(cut, [first.id], null))].sort()).toEqual([...seen(cut)].sort());
       }),
     );
   });
@@ -127,10 +128,12 @@ describe('edits of a cut', () => {
     );
   });
   it('moves an end outwards over what was trimmed, and never past the take or the other end', () => {
-    const cut = { version: 3 as const, steps: [step('s', [piece('a', 1_000_000, 5_000_000)])] };
-    expect(moveEnd(cut, 'start', 200_000, 8_000_000).steps[0]?.pieces[0]?.inUs).toBe(200_000);
-    expect(moveEnd(cut, 'end', 9_000_000, 8_000_000).steps[0]?.pieces[0]?.outUs).toBe(8_000_000);
-    expect(moveEnd(cut, 'start', 7_000_000, 8_000_000).steps[0]?.pieces[0]?.inUs).toBe(4_980_000);
+    const one = step('s', [piece('a', 1_000_000, 5_000_000)]);
+    const { id } = one;
+    const cut = { version: 3 as const, marks: [], steps: [one] };
+    expect(moveEnd(cut, id, 'start', 200_000, 8_000_000).steps[0]?.pieces[0]?.inUs).toBe(200_000);
+    expect(moveEnd(cut, id, 'end', 9_000_000, 8_000_000).steps[0]?.pieces[0]?.outUs).toBe(8_000_000);
+    expect(moveEnd(cut, id, 'start', 7_000_000, 8_000_000).steps[0]?.pieces[0]?.inUs).toBe(4_980_000);
   });
 });
 
@@ -165,7 +168,11 @@ describe('what a reader sees of the steps', () => {
       fc.property(
         fc.array(fc.integer({ min: 1, max: 90_000_000 }), { minLength: 1, maxLength: 12 }),
         (lengths) => {
-          const cut: Cut = { version: 3, steps: lengths.map((us, i) => step(`s${i}`, [piece('a', 0, us)])) };
+          const cut: Cut = {
+            version: 3,
+            marks: [],
+            steps: lengths.map((us, i) => step(`s${i}`, [piece('a', 0, us)])),
+          };
           const shown = shownLengthsUs(cut);
           const sum = shown.reduce((all, us) => all + us, 0);
           expect(sum).toBe(Math.floor(cutLengthUs(cut) / 1e6) * 1e6);
@@ -189,7 +196,7 @@ describe('what a reader sees of the steps', () => {
     const titles = (of: Cut) => of.steps.map(({ id }) => stepTitle(of, id));
     expect(titles(cut)).toEqual(['Step 1', 'Step 2', 'Water them']);
     const [first, , last] = cut.steps;
-    const moved = moveStep(cut, last?.id as StepId, first?.id as StepId);
+    const moved = moveSteps(cut, [last?.id as StepId], first?.id as StepId);
     expect(titles(moved)).toEqual(['Water them', 'Step 2', 'Step 3']);
     expect(titles(split(cut, 2, 'new' as StepId))).toEqual(['Step 1', 'Step 2', 'Step 3', 'Water them']);
   });
@@ -223,7 +230,7 @@ describe('an older document', () => {
       [],
       { version: 1 },
       { version: 1, steps: [4] },
-      { version: 3, steps: [] },
+      { version: 3, marks: [], steps: [] },
     ])
       expect(Cut.safeParse(nothing).success).toBe(false);
   });

@@ -5,6 +5,7 @@ import { Layout, layoutOf } from '../layout/layout-kinds';
 import type { CameraPlace, Rig } from '../rig/rig';
 import { Cover, Zoom } from './area';
 import { Looks, UNCHANGED_LOOKS } from './looks';
+import { MarkChange } from './mark';
 import { Piece, pieceLengthUs, shownPieceUs, stepSpeed, takeTimeAt, timeIntoPiece, Us } from './piece';
 import { upgradeCut } from './upgrade';
 
@@ -77,7 +78,12 @@ export const isUnchangedPicture = ({ pieces, speed, zooms, covers, looks, entry 
 /** The arrangement of takes that becomes the video. Only ever points into takes; these stay as they were recorded. */
 export const Cut = z.preprocess(
   upgradeCut,
-  z.object({ version: z.literal(3), steps: z.array(Step).min(1).max(500) }),
+  z.object({
+    version: z.literal(3),
+    steps: z.array(Step).min(1).max(500),
+    /** What became of the marks of its takes; those that are as they were recorded are not here. */
+    marks: z.array(MarkChange).max(5000),
+  }),
 );
 export type Cut = z.infer<typeof Cut>;
 
@@ -184,12 +190,16 @@ export function hereIn(placed: Placed, us: number): Here {
 
 /** Where in the video an instant of a take is seen first; null when it was cut. A picture that is held is no instant. */
 export function whereSeen(cut: Cut, take: TakeId, takeUs: number): number | null {
-  const found = placedPieces(cut).find(
-    ({ piece }) =>
-      piece.take === take && piece.heldUs === undefined && piece.inUs <= takeUs && takeUs < piece.outUs,
-  );
+  const found = seenIn(cut, take, takeUs);
   return found ? found.startUs + inVideo(found, takeUs) : null;
 }
+
+/** The piece in which an instant of a take is seen first; null when it was cut. */
+export const seenIn = (cut: Cut, take: TakeId, takeUs: number): Placed | null =>
+  placedPieces(cut).find(
+    ({ piece }) =>
+      piece.take === take && piece.heldUs === undefined && piece.inUs <= takeUs && takeUs < piece.outUs,
+  ) ?? null;
 
 /** Video time since a piece began at which an instant of its take is seen. */
 export const inVideo = ({ piece, step }: Placed, takeUs: number): number =>
@@ -226,6 +236,7 @@ export function defaultCut(
 ): Cut {
   return {
     version: 3,
+    marks: [],
     steps: [
       {
         ...PLAIN_STEP,

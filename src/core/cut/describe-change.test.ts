@@ -3,7 +3,7 @@ import { newStepId, newTakeId } from '../base/ids';
 import { type Cut, defaultCut } from './cut';
 import { describeChange, isReplaced } from './describe-change';
 import { join, remove, setGains, setLayout, setTitle, split } from './edits';
-import { moveStep } from './whole-steps';
+import { moveSteps } from './whole-steps';
 
 const gains = { voiceDb: 0, appSoundDb: 0 };
 const whole = (): Cut =>
@@ -20,7 +20,7 @@ test('each edit is named by what it did', () => {
   expect(describeChange(remove(cut, 10_000_000, 17_000_000), cut)).toBe('Added 0:07');
   expect(describeChange(cut, remove(cut, 0, 400_000))).toBe('Deleted 0.4 s');
   expect(describeChange(halves, setTitle(halves, second, 'Intro'))).toBe('Renamed a step “Intro”');
-  expect(describeChange(halves, moveStep(halves, second, first?.id ?? null))).toBe('Moved a step');
+  expect(describeChange(halves, moveSteps(halves, [second], first?.id ?? null))).toBe('Moved a step');
   expect(
     describeChange(
       cut,

@@ -18,7 +18,8 @@ const quoted = (cut: Cut, { id, title }: Step) => (title ? `“${title}”` : st
 
 /** What a saved state changed, in a few words for a list: "Split “Intro”", "Deleted 0:07". */
 export function describeChange(before: Cut, after: Cut): string {
-  if (sameValue(before.steps, after.steps)) return 'Saved again';
+  if (sameValue(before.steps, after.steps))
+    return sameValue(before.marks, after.marks) ? 'Saved again' : 'Changed a mark';
   if (isReplaced(before, after)) return 'Replaced by another take';
   const [old, now] = [before.steps, after.steps];
   const again = recordedAgain(before, after);

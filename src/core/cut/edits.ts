@@ -71,12 +71,18 @@ export function join(cut: Cut, id: StepId): Cut {
 }
 
 /**
- * Moves where the video begins or ends, also outwards, over what was trimmed before.
+ * Moves where a step begins or ends in its take, also outwards, over what was trimmed before; what comes after it moves along.
  * @param takeUs on the clock of the take at that end
  * @param takeLengthUs length of that take: an end cannot lie beyond it
  */
-export function moveEnd(cut: Cut, end: 'start' | 'end', takeUs: number, takeLengthUs: number): Cut {
-  const step = cut.steps.at(end === 'start' ? 0 : -1);
+export function moveEnd(
+  cut: Cut,
+  id: StepId,
+  end: 'start' | 'end',
+  takeUs: number,
+  takeLengthUs: number,
+): Cut {
+  const step = cut.steps.find((each) => each.id === id);
   const piece = step?.pieces.at(end === 'start' ? 0 : -1);
   if (!step || !piece) return cut;
   const mostUs = piece.heldUs === undefined ? takeLengthUs : piece.inUs + MOST_HELD_US;

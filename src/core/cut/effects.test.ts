@@ -17,7 +17,7 @@ import {
   whereSeen,
 } from './cut';
 import { changeStep, hold, join, remove, split } from './edits';
-import { duplicateStep } from './whole-steps';
+import { duplicateSteps } from './whole-steps';
 
 const cuts = cutWithTakes.map(
   ({ cut }): Cut => ({ ...cut, steps: cut.steps.map((step) => ({ ...step, id: newStepId() })) }),
@@ -161,7 +161,7 @@ describe('zooms and covers', () => {
       ...{ layout: { kind: 'screen' }, gains: { voiceDb: 0, appSoundDb: 0 } },
       covers: [{ fromUs: 2_000_000, toUs: 6_000_000, area, kind: 'blur' }],
     };
-    const cut: Cut = { version: 3, steps: [step] };
+    const cut: Cut = { version: 3, marks: [], steps: [step] };
     fc.assert(
       fc.property(
         fc.integer({ min: 0, max: 9_000_000 }),
@@ -194,7 +194,7 @@ it('a copy has everything but the name', () => {
   fc.assert(
     fc.property(cuts, (cut) => {
       const step = whole(cut.steps[0]);
-      const copy = duplicateStep(cut, step.id, newStepId()).steps[1];
+      const copy = duplicateSteps(cut, [step.id], newStepId).steps[1];
       expect({ ...copy, id: step.id, title: step.title }).toEqual(step);
     }),
   );

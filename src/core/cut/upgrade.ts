@@ -26,7 +26,7 @@ function toTwo(cut: Fields): Fields {
   };
 }
 
-/** In version 3 a step has a note, a speed, zooms, covers, looks of its pictures, and says how it begins. */
+/** In version 3 a step has a note, a speed, zooms, covers, looks of its pictures, and says how it begins; marks can be changed. */
 function toThree(cut: Fields): Fields {
   const steps = Array.isArray(cut.steps) ? cut.steps : [];
   const asRecorded = { brightness: 1, contrast: 1, saturation: 1 };
@@ -37,6 +37,7 @@ function toThree(cut: Fields): Fields {
   return {
     ...cut,
     version: 3,
+    marks: [],
     steps: steps.map((step: unknown) => (isFields(step) ? { ...step, ...added } : step)),
   };
 }

@@ -5,7 +5,15 @@ import { newStepId, newTakeId } from '../base/ids';
 import { type Cut, cutLengthUs, placedPieces, type Step, stepLengthUs } from './cut';
 import { remove } from './edits';
 import { joinedPieces, type Piece } from './piece';
-import { duplicateStep, insertStep, moveStep, pieceOfTake, removeSteps, replaceStep } from './whole-steps';
+import {
+  duplicateSteps,
+  insertStep,
+  joinSteps,
+  moveSteps,
+  pieceOfTake,
+  removeSteps,
+  replaceStep,
+} from './whole-steps';
 
 const cuts = cutWithTakes.map(
   ({ cut }): Cut => ({ ...cut, steps: cut.steps.map((step) => ({ ...step, id: newStepId() })) }),
@@ -54,10 +62,44 @@ describe('whole steps', () => {
   it('are duplicated right after themselves, without their name', () => {
     fc.assert(
       fc.property(stepsOf, ({ cut, step }) => {
-        const next = duplicateStep(cut, step.id, newStepId());
+        const next = duplicateSteps(cut, [step.id], newStepId);
         const copy = next.steps[next.steps.findIndex(({ id }) => id === step.id) + 1];
         expect(copy).toEqual({ ...step, id: copy?.id, title: '' });
         expect(cutLengthUs(next)).toBe(cutLengthUs(cut) + stepLengthUs(step));
+      }),
+    );
+  });
+
+  it('are moved, duplicated and joined several at once: in their order, and nothing else changes', () => {
+    fc.assert(
+      fc.property(cuts, fc.array(fc.nat(7), { minLength: 1, maxLength: 5 }), fc.nat(8), (cut, picked, at) => {
+        const ids = cut.steps.filter((_, i) => picked.includes(i)).map(({ id }) => id);
+        const others = cut.steps.filter(({ id }) => !ids.includes(id));
+        expect(moveSteps(cut, [], null)).toBe(cut);
+        if (ids.length === 0) return;
+        const before = others[at]?.id ?? null;
+        const moved = moveSteps(cut, ids, before);
+        expect(moved.steps.filter(({ id }) => !ids.includes(id))).toEqual(others);
+        const from = moved.steps.findIndex(({ id }) => id === ids[0]);
+        expect(moved.steps.slice(from, from + ids.length).map(({ id }) => id)).toEqual(ids);
+        expect(moved.steps[from + ids.length]?.id ?? null).toBe(before);
+
+        const doubled = duplicateSteps(cut, ids, newStepId);
+        const after = doubled.steps.findLastIndex(({ id }) => ids.includes(id)) + 1;
+        const bare = (steps: readonly Step[]) => steps.map(({ id: _, title: __, ...step }) => step);
+        expect(bare(doubled.steps.slice(after, after + ids.length))).toEqual(
+          bare(cut.steps.filter(({ id }) => ids.includes(id))),
+        );
+        expect(new Set(doubled.steps.map(({ id }) => id)).size).toBe(cut.steps.length + ids.length);
+
+        // Each run of neighbours is one step; what stands alone stays.
+        const runs = cut.steps.filter(
+          ({ id }, i) => ids.includes(id) && !ids.includes(cut.steps[i - 1]?.id ?? id),
+        ).length;
+        const isFirst = ids.includes(cut.steps[0]?.id as Step['id']) ? 1 : 0;
+        const joined = joinSteps(cut, ids);
+        expect(joined.steps).toHaveLength(others.length + runs + isFirst);
+        expect(seen(joined)).toEqual(seen(cut));
       }),
     );
   });
@@ -77,8 +119,8 @@ describe('whole steps', () => {
         expect(removeSteps(next, [other.id])).toEqual(
           replaceStep(removeSteps(cut, [other.id]), step.id, [another]),
         );
-        expect(moveStep(next, other.id, null)).toEqual(
-          replaceStep(moveStep(cut, other.id, null), step.id, [another]),
+        expect(moveSteps(next, [other.id], null)).toEqual(
+          replaceStep(moveSteps(cut, [other.id], null), step.id, [another]),
         );
       }),
     );

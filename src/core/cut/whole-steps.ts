@@ -2,7 +2,7 @@ import type { StepId, TakeId } from '../base/ids';
 import { ProblemError } from '../base/problem';
 import { spansBetween } from './area';
 import { type Cut, placedSteps, type Step, stepTimeUs } from './cut';
-import { split } from './edits';
+import { join, split } from './edits';
 import type { Piece } from './piece';
 
 /** Edits that add, order, replace and remove whole steps; like the others they change nothing and return a cut. */
@@ -24,13 +24,22 @@ function borderAt(cut: Cut, us: number): number {
   return after < 0 ? cut.steps.length : after;
 }
 
-/** Puts a copy of a step right after it; it has no name of its own yet. */
-export function duplicateStep(cut: Cut, id: StepId, newId: StepId): Cut {
-  return {
-    ...cut,
-    steps: cut.steps.flatMap((step) => (step.id === id ? [step, { ...step, id: newId, title: '' }] : [step])),
-  };
+/** Puts copies of steps, in their order, right after the last of them; they have no names of their own yet. */
+export function duplicateSteps(cut: Cut, ids: readonly StepId[], newId: () => StepId): Cut {
+  const copies = cut.steps
+    .filter(({ id }) => ids.includes(id))
+    .map((step) => ({ ...step, id: newId(), title: '' }));
+  const after = cut.steps.findLastIndex(({ id }) => ids.includes(id)) + 1;
+  return { ...cut, steps: [...cut.steps.slice(0, after), ...copies, ...cut.steps.slice(after)] };
 }
+
+/** Joins those of the steps that follow one another; each run becomes its first. */
+export const joinSteps = (cut: Cut, ids: readonly StepId[]): Cut =>
+  cut.steps.reduceRight(
+    (now, { id }, i) =>
+      ids.includes(id) && ids.includes(cut.steps[i - 1]?.id ?? id) && i > 0 ? join(now, id) : now,
+    cut,
+  );
 
 /**
  * Removes steps; what comes after them moves up.
@@ -61,14 +70,13 @@ export const replaceStep = (cut: Cut, id: StepId, pieces: Piece[]): Cut => ({
   }),
 });
 
-/** Puts a step before another; null: at the end. */
-export function moveStep(cut: Cut, id: StepId, before: StepId | null): Cut {
-  const step = cut.steps.find((each) => each.id === id);
-  if (!step || id === before) return cut;
-  const others = cut.steps.filter((each) => each.id !== id);
-  const index = before === null ? others.length : others.findIndex((each) => each.id === before);
-  if (index < 0) return cut;
-  return { ...cut, steps: [...others.slice(0, index), step, ...others.slice(index)] };
+/** Puts steps, in their order, before another that is none of them; null: at the end. */
+export function moveSteps(cut: Cut, ids: readonly StepId[], before: StepId | null): Cut {
+  const moved = cut.steps.filter(({ id }) => ids.includes(id));
+  const others = cut.steps.filter(({ id }) => !ids.includes(id));
+  const index = before === null ? others.length : others.findIndex(({ id }) => id === before);
+  if (index < 0 || moved.length === 0) return cut;
+  return { ...cut, steps: [...others.slice(0, index), ...moved, ...others.slice(index)] };
 }
 
 /**

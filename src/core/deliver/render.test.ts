@@ -20,6 +20,7 @@ const RATES = [
 const take = newTakeId();
 const cutOf = (pieces: Piece[]): Cut => ({
   version: 3,
+  marks: [],
   steps: [
     {
       ...PLAIN_STEP,

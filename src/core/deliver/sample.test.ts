@@ -34,6 +34,7 @@ function takeOf(bytes: readonly number[]): RenderTake {
 
 const cutOf = (take: RenderTake, inS: number, outS: number): Cut => ({
   version: 3,
+  marks: [],
   steps: [
     {
       ...PLAIN_STEP,

@@ -81,14 +81,18 @@ describe('keys', () => {
   });
 
   test('a press is read and shown', () => {
-    const none = { ctrlKey: false, metaKey: false, altKey: false, shiftKey: false };
+    const none = { code: '', ctrlKey: false, metaKey: false, altKey: false, shiftKey: false };
     expect(keyPressOf({ ...none, key: 'R', shiftKey: true })).toBe('shift+r');
-    expect(keyPressOf({ ...none, key: ' ' })).toBe('space');
+    expect(keyPressOf({ ...none, key: ' ', code: 'Space' })).toBe('space');
+    // On one keyboard Shift makes "<" of it, on another ";".
+    for (const key of ['<', ';'])
+      expect(keyPressOf({ ...none, key, code: 'Comma', shiftKey: true })).toBe('shift+comma');
     expect(keyPressOf({ ...none, key: 'z', metaKey: true })).toBe('mod+z');
     for (const key of ['Shift', 'Control', 'Tab', ',', '+', 'Dead', 'ä'])
       expect(keyPressOf({ ...none, key })).toBeNull();
     expect(keyText('mod+shift+z')).toBe('Ctrl Shift Z');
     expect(keyText('shift+arrowleft')).toBe('Shift ←');
+    expect(keyText('shift+period')).toBe('Shift .');
     expect(keyText('mod+z', true)).toBe('⌘ Z');
   });
 });

@@ -23,8 +23,20 @@ export const ACTIONS = {
   'play.back': { group: 'Playback', name: 'Shuttle backwards', keys: ['j'], places: PLAYER },
   'play.stop': { group: 'Playback', name: 'Stop', keys: ['k'], places: PLAYER },
   'play.forward': { group: 'Playback', name: 'Shuttle forwards', keys: ['l'], places: PLAYER },
-  'play.frame-back': { group: 'Playback', name: 'One frame back', keys: ['arrowleft'], places: PLAYER },
-  'play.frame-on': { group: 'Playback', name: 'One frame on', keys: ['arrowright'], places: PLAYER },
+  'play.frame-back': {
+    group: 'Playback',
+    name: 'One frame back',
+    keys: ['arrowleft', 'comma'],
+    places: PLAYER,
+  },
+  'play.frame-on': {
+    group: 'Playback',
+    name: 'One frame on',
+    keys: ['arrowright', 'period'],
+    places: PLAYER,
+  },
+  'play.ten-back': { group: 'Playback', name: '10 frames back', keys: ['shift+comma'], places: PLAYER },
+  'play.ten-on': { group: 'Playback', name: '10 frames on', keys: ['shift+period'], places: PLAYER },
   'play.jump-back': { group: 'Playback', name: '5 seconds back', keys: ['shift+arrowleft'], places: PLAYER },
   'play.jump-on': { group: 'Playback', name: '5 seconds on', keys: ['shift+arrowright'], places: PLAYER },
   'play.start': { group: 'Playback', name: 'To the start', keys: ['home'], places: PLAYER },
@@ -40,6 +52,8 @@ export const ACTIONS = {
   'edit.zoom-in': { group: 'Edit', name: 'Zoom in', keys: ['arrowup'], places: EDIT },
   'edit.zoom-out': { group: 'Edit', name: 'Zoom out', keys: ['arrowdown'], places: EDIT },
   'edit.joint': { group: 'Edit', name: 'Preview the nearest joint', keys: ['p'], places: EDIT },
+  'edit.loop': { group: 'Edit', name: 'Loop the nearest joint', keys: ['shift+p'], places: EDIT },
+  'edit.mark': { group: 'Edit', name: 'Add a mark', keys: ['a'], places: EDIT },
   'edit.deselect': { group: 'Edit', name: 'Clear the selection', keys: ['escape'], places: EDIT },
   'edit.undo': { group: 'Edit', name: 'Undo', keys: ['mod+z'], places: EDIT },
   'edit.redo': { group: 'Edit', name: 'Redo', keys: ['mod+shift+z', 'mod+y'], places: EDIT },
@@ -63,9 +77,18 @@ const NAMED_KEYS = [
   'arrowright',
   'arrowup',
   'arrowdown',
+  'comma',
+  'period',
 ];
 
-/** One press of a key that an action can have. Punctuation lies elsewhere on every keyboard, and Tab moves the focus. */
+/** Keys that are told by their place, `KeyboardEvent.code`: with Shift, another character comes of them on every keyboard. */
+const BY_PLACE: Readonly<Record<string, string>> = { Space: 'space', Comma: 'comma', Period: 'period' };
+
+/** Whether a press is told by the key's place on the keyboard, and not by its character. */
+export const isByPlace = (press: string): boolean =>
+  Object.values(BY_PLACE).includes(press.slice(press.lastIndexOf('+') + 1));
+
+/** One press of a key that an action can have. Other punctuation lies elsewhere on every keyboard, and Tab moves the focus. */
 export const KeyPress = z
   .string()
   .regex(
@@ -111,11 +134,12 @@ export function withKey(changes: KeyChanges, action: ActionId, key: string | nul
   return next;
 }
 
-type Pressed = { key: string; ctrlKey: boolean; metaKey: boolean; altKey: boolean; shiftKey: boolean };
+type Pressed = Record<'key' | 'code', string> &
+  Record<'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey', boolean>;
 
 /** A press as it is written, or null when no action can have it: a modifier alone, punctuation, Tab. */
-export function keyPressOf({ key, ctrlKey, metaKey, altKey, shiftKey }: Pressed): string | null {
-  const name = key === ' ' ? 'space' : key.toLowerCase();
+export function keyPressOf({ key, code, ctrlKey, metaKey, altKey, shiftKey }: Pressed): string | null {
+  const name = BY_PLACE[code] ?? key.toLowerCase();
   const press = [(ctrlKey || metaKey) && 'mod', altKey && 'alt', shiftKey && 'shift', name]
     .filter(Boolean)
     .join('+');
@@ -131,6 +155,8 @@ const SHOWN: Readonly<Record<string, string>> = {
   arrowdown: '↓',
   pageup: 'Page Up',
   pagedown: 'Page Down',
+  comma: ',',
+  period: '.',
 };
 
 /** As it is printed on a key: "Shift ←", "Ctrl Z". */

@@ -85,6 +85,7 @@ async function fillLessonOfSteps(at: Date): Promise<void> {
   const third = Math.round(reading.end.durationUs / 3);
   const whole: Cut = {
     version: 3,
+    marks: [],
     steps: [
       step('Title', [{ take: slide, heldUs: 500_000, inUs: 500_000, outUs: 4_000_000 }], {}),
       step('Plan the bed', [{ take: bed, inUs: 300_000, outUs: half }], {

@@ -5,7 +5,8 @@ import { useRouter } from 'next/navigation';
 import { type ReactNode, type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { newStepId, type StepId, type TakeId } from '@/core/base/ids';
 import type { FrameRate } from '@/core/base/rational';
-import { at, type Cut, cutLengthUs, placedSteps, whereSeen } from '@/core/cut/cut';
+import { at, type Cut, cutLengthUs, placedSteps } from '@/core/cut/cut';
+import { marksOf, type PlacedMark, placedMarks } from '@/core/cut/marks';
 import type { HeardTake } from '@/core/cut/proposals';
 import { insertStep } from '@/core/cut/whole-steps';
 import { isSoundOnly } from '@/core/rig/picture-source';
@@ -24,18 +25,21 @@ import { BringIn } from './bring-in';
 import { EditStrip } from './edit-strip';
 import { EditVerdict } from './edit-verdict';
 import { heardTake, trimmedTake } from './heard-take';
+import { Marks } from './marks';
 import { Proposals } from './proposals';
 import { StepLook } from './step-look';
 import { StepsList } from './steps-list';
+import type { Recorded } from './strip-lanes';
 import { TakeChoice } from './take-choice';
 import { Transport } from './transport';
 import { cutToDrawOn, type DrawnArea, useAreas } from './use-areas';
 import { useBrought } from './use-brought';
 import { type CutKeeper, useCut } from './use-cut';
-import { type Edits, useEdits, useEndDrag } from './use-edits';
+import { type Edits, useEdits } from './use-edits';
 import { usePreview } from './use-preview';
 import { useProposed } from './use-proposed';
 import { useRecordedAgain } from './use-recorded-again';
+import { useStripDrags } from './use-strip-drags';
 import { Versions } from './versions';
 
 const USUAL_RATE = { num: 30, den: 1 };
@@ -57,16 +61,16 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const { step } = here;
   const areas = useAreas(step);
   const shown = useShownCut(player, page.cut, cut, areas.drawn);
-  const { peaks, heard, trimmed, proposed } = useHeard(cut, takes);
+  const { peaks, recorded, heard, trimmed, proposed } = useHeard(cut, takes);
   const edits = useEdits(keeper, player, shown, proposed);
   const preview = usePreview(player, cut, shown);
-  const onEnd = useEndDrag(keeper, takes);
+  const drags = useStripDrags(keeper, takes);
   useBrought(edits, takes);
   useRecordedAgain(keeper, edits, takes, trimmed, (id) => peaks.has(id));
   const take = takes.find(({ id }) => id === step.pieces[0]?.take);
   const rate = take?.rig.picture.frameRate ?? USUAL_RATE;
   const screenSize = takes.find(({ id }) => id === here.piece.take)?.facts?.picture ?? state.size;
-  const { soundOnly, marksUs } = useShownTakes(cut, takes);
+  const { soundOnly, marks } = useShownTakes(cut, takes);
   const { goTo } = useSame({
     goTo: (id: StepId) => {
       const placed = placedSteps(cut).find((each) => each.step.id === id);
@@ -98,7 +102,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           />
         }
       >
-        <Sources {...{ page, cut, heard, rate, keeper, edits, player, shown, positionUs }} />
+        <Sources {...{ page, cut, heard, marks, rate, keeper, edits, player, shown, positionUs }} />
       </StepsList>
       <Screen {...{ frame, state, positionUs }} isSoundOnly={take !== undefined && isSoundOnly(take.rig)}>
         {areas.drawn && state.size && screenSize && (
@@ -108,14 +112,13 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
       <StepLook {...{ here, take, keeper, edits, areas, positionUs, player, frame }} />
       <section className="edit-foot" aria-label="Time strip">
         <EditStrip
-          {...{ cut, peaks, positionUs, proposed, onEnd }}
-          marksUs={marksUs}
+          {...{ cut, recorded, marks, drags, positionUs, proposed }}
           chosen={edits.chosen}
           step={step.id}
           onSeek={(us) => player?.seek(us)}
           onChoose={edits.choose}
           onStep={goTo}
-          onJoint={(us) => preview(cut, us)}
+          onJoint={(us, loops) => preview(cut, us, loops)}
         />
         <Transport {...{ player, state, positionUs, lengthUs, rate, keeper, edits }} />
       </section>
@@ -123,17 +126,14 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   );
 }
 
-/** Which takes have no picture, and where in the video the marks of all of them are seen. */
+/** Which takes have no picture, and the marks of all of them that the video shows. */
 function useShownTakes(cut: Cut, takes: EditPage['takes']) {
   const soundOnly = useMemo(
     () => new Set(takes.filter(({ rig }) => isSoundOnly(rig)).map(({ id }) => id)),
     [takes],
   );
-  const marksUs = useMemo(
-    () => takes.flatMap((each) => each.marksUs.flatMap((us) => whereSeen(cut, each.id, us) ?? [])),
-    [cut, takes],
-  );
-  return { soundOnly, marksUs };
+  const marks = useMemo(() => placedMarks(cut, takes), [cut, takes]);
+  return { soundOnly, marks };
 }
 
 /** Where steps come from, and what else there is for the whole cut. */
@@ -141,6 +141,7 @@ function Sources(props: {
   page: EditPage;
   cut: Cut;
   heard: readonly HeardTake[];
+  marks: readonly PlacedMark[];
   rate: FrameRate;
   keeper: CutKeeper;
   edits: Edits;
@@ -148,7 +149,7 @@ function Sources(props: {
   shown: RefObject<Cut>;
   positionUs: number;
 }) {
-  const { page, cut, heard, rate, keeper, edits, player, shown, positionUs } = props;
+  const { page, cut, heard, marks, rate, keeper, edits, player, shown, positionUs } = props;
   const { lesson } = useRoom();
   return (
     <>
@@ -156,6 +157,7 @@ function Sources(props: {
       <Flex gap={8} wrap style={{ marginTop: 8 }}>
         <BringIn positionUs={positionUs} flush={keeper.flush} />
         <Proposals {...{ cut, heard, rate, edits, player, shown }} />
+        <Marks {...{ keeper, marks, player }} takes={page.takes} />
         <Versions
           lesson={lesson.id}
           load={async () => {
@@ -172,11 +174,19 @@ function Sources(props: {
 /** What is known of the takes' sounds, and what could be trimmed by it. Looked for once, not at every frame that is played. */
 function useHeard(cut: Cut, takes: EditPage['takes']) {
   const peaks = usePeaks(takes.map(({ id }) => id));
-  const heard = useMemo(() => takes.map((each) => heardTake(each, peaks.get(each.id))), [takes, peaks]);
+  const { marks } = cut;
+  const heard = useMemo(
+    () => takes.map((each) => heardTake(each, marksOf({ marks }, each), peaks.get(each.id))),
+    [takes, marks, peaks],
+  );
   const trims = useMemo(() => new Map(heard.map((each) => [each.id, trimmedTake(each)])), [heard]);
   const trimmed = ({ id }: { id: TakeId }) => trims.get(id) ?? null;
-  return { peaks, heard, trimmed, proposed: useProposed(cut, heard) };
+  const recorded = useMemo(() => ({ peaks, tracks: tracksOf(takes) }), [peaks, takes]);
+  return { peaks, recorded, heard, trimmed, proposed: useProposed(cut, heard) };
 }
+
+const tracksOf = (takes: EditPage['takes']): Recorded['tracks'] =>
+  new Map(takes.map(({ id, segments }) => [id, new Set(segments.map(({ track }) => track))]));
 
 /** The lesson's cut; once something of it was saved, the lesson has left the stages before. */
 function useCutOfRoom({ cut, revision }: EditPage & { cut: Cut }): CutKeeper {
@@ -222,7 +232,7 @@ function Screen(props: {
         className="drawn-on"
         style={{
           aspectRatio: `${width} / ${height}`,
-          width: `min(100%, calc((100vh - 374px) * ${width / height}))`,
+          width: `min(100%, calc((100vh - 410px) * ${width / height}))`,
         }}
       >
         <div className={props.isSoundOnly ? 'screen sound-only' : 'screen'} ref={props.frame} />

@@ -1,21 +1,24 @@
 'use client';
 
-import { useRef, useState } from 'react';
-import type { StepId, TakeId } from '@/core/base/ids';
-import { type Cut, cutLengthUs, placedPieces } from '@/core/cut/cut';
-import type { TakePeaks } from '../player/peaks';
+import { useMemo, useRef, useState } from 'react';
+import type { StepId } from '@/core/base/ids';
+import { type Cut, cutLengthUs, placedPieces, placedSteps, stepTitle } from '@/core/cut/cut';
+import { markTitle, type PlacedMark } from '@/core/cut/marks';
 import { PlaceStrip, STRIP_WIDTH } from '../player/place-strip';
+import { useSame } from '../wire/use-same';
 import { PlayJoint } from './play-joint';
 import type { Range } from './range';
-import { ChosenHandles, EndHandle } from './strip-handles';
-import { LANES_HEIGHT, Ruler, SoundLanes, StepsBand, StripSigns } from './strip-signs';
+import { ChosenHandles, MarkHandle, StepEnds } from './strip-handles';
+import { LANES_HEIGHT, type Recorded, StripLanes } from './strip-lanes';
+import { Ruler, StepsBand, StripSigns } from './strip-signs';
 import { StripZoom } from './strip-zoom';
+import type { StripDrags } from './use-strip-drags';
 
 /** The cut from end to end: its steps, the sounds, marks, what is chosen, and the place. All places are µs of the video. */
 export function EditStrip(props: {
   cut: Cut;
-  peaks: ReadonlyMap<TakeId, TakePeaks>;
-  marksUs: readonly number[];
+  recorded: Recorded;
+  marks: readonly PlacedMark[];
   positionUs: number;
   chosen: Range | null;
   /** What would be left if heads and tails were trimmed. */
@@ -24,15 +27,19 @@ export function EditStrip(props: {
   onSeek: (us: number) => void;
   onChoose: (range: Range) => void;
   onStep: (id: StepId) => void;
-  onEnd: (end: 'start' | 'end', byUs: number, done: boolean) => void;
+  drags: StripDrags;
   /** Plays across a place of the video. */
-  onJoint: (us: number) => void;
+  onJoint: (us: number, loops: boolean) => void;
 }) {
-  const { cut, peaks, positionUs, chosen } = props;
+  const { cut, recorded, marks, drags, positionUs, chosen } = props;
   const strip = useRef<HTMLDivElement>(null);
   const [zoom, setZoom] = useState(1);
   const lengthUs = cutLengthUs(cut);
-  const usPerPixel = () => lengthUs / Math.max(1, strip.current?.clientWidth ?? 1);
+  const { usPerPixel } = useSame({
+    usPerPixel: () => lengthUs / Math.max(1, strip.current?.clientWidth ?? 1),
+  });
+  const marksUs = useMemo(() => marks.map(({ us }) => us), [marks]);
+  const here = placedSteps(cut).find(({ step }) => step.id === props.step);
   return (
     <StripZoom
       at={positionUs / lengthUs}
@@ -50,24 +57,36 @@ export function EditStrip(props: {
           positionUs={positionUs}
           lengthUs={lengthUs}
           onSeek={props.onSeek}
-          drawing={<SoundLanes cut={cut} peaks={peaks} width={STRIP_WIDTH} />}
+          drawing={<StripLanes cut={cut} recorded={recorded} width={STRIP_WIDTH} />}
         >
           <StripSigns
-            {...{ cut, peaks, lengthUs, positionUs, chosen }}
-            marksUs={props.marksUs}
+            {...{ cut, recorded, lengthUs, positionUs, chosen }}
+            marksUs={marksUs}
             proposed={props.proposed}
           />
         </PlaceStrip>
         {chosen && (
           <ChosenHandles
             {...{ chosen, lengthUs, usPerPixel }}
-            points={[...placedPieces(cut).map(({ startUs }) => startUs), ...props.marksUs, positionUs]}
+            points={[...placedPieces(cut).map(({ startUs }) => startUs), ...marksUs, positionUs]}
             onChoose={props.onChoose}
           />
         )}
-        {(['start', 'end'] as const).map((end) => (
-          <EndHandle key={end} end={end} usPerPixel={usPerPixel} onEnd={props.onEnd} />
+        {marks.map((mark, i) => (
+          <MarkHandle
+            key={`${mark.take} ${mark.setUs}`}
+            {...{ mark, lengthUs, usPerPixel }}
+            name={markTitle(mark, i)}
+            onMove={drags.mark}
+          />
         ))}
+        {here && (
+          <StepEnds
+            title={stepTitle(cut, here.step.id)}
+            {...{ startUs: here.startUs, endUs: here.endUs, lengthUs, usPerPixel }}
+            onEnd={(end, byUs, done) => drags.end(here.step.id, end, byUs, done)}
+          />
+        )}
       </div>
     </StripZoom>
   );

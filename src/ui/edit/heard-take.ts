@@ -1,16 +1,18 @@
 import { headsAndTails } from '@/core/cut/heads-and-tails';
+import type { Mark } from '@/core/cut/marks';
 import type { HeardTake } from '@/core/cut/proposals';
 import type { EditPage } from '@/core/views/edit-page';
 import type { TakePeaks } from '../player/peaks';
 
-/** A take with the waveform of its voice, as far as that is there. */
+/** A take with the marks that the lesson has of it and the waveform of its voice, as far as that is there. */
 export const heardTake = (
-  { id, durationUs, marksUs }: EditPage['takes'][number],
+  { id, durationUs }: EditPage['takes'][number],
+  marks: readonly Pick<Mark, 'atUs'>[],
   peaks: TakePeaks | undefined,
 ): HeardTake => ({
   id,
   durationUs: durationUs ?? 0,
-  marksUs,
+  marksUs: marks.map(({ atUs }) => atUs),
   voice: peaks?.tracks.voice ? { perSecond: peaks.perSecond, values: peaks.tracks.voice } : null,
 });
 

@@ -1,4 +1,4 @@
-import { NodeIndexOutlined } from '@ant-design/icons';
+import { NodeIndexOutlined, RetweetOutlined } from '@ant-design/icons';
 import { Button } from 'antd';
 import { type Cut, placedPieces } from '@/core/cut/cut';
 import { useAction } from '../keys/use-action';
@@ -13,7 +13,7 @@ export function nearestJoint(cut: Cut, us: number): number | null {
     : joints.reduce((best, joint) => (Math.abs(joint - us) < Math.abs(best - us) ? joint : best));
 }
 
-/** Plays from a little before the nearest joint to a little after it, by button and by key. */
+/** Plays from a little before the nearest joint to a little after it, once or over and over, by button and by key. */
 export function PlayJoint({
   cut,
   positionUs,
@@ -21,20 +21,25 @@ export function PlayJoint({
 }: {
   cut: Cut;
   positionUs: number;
-  onPlay: (us: number) => void;
+  onPlay: (us: number, loops: boolean) => void;
 }) {
   const joint = nearestJoint(cut, positionUs);
-  const play = () => joint !== null && onPlay(joint);
-  useAction('edit.joint', play);
-  return (
+  const play = (loops: boolean) => joint !== null && onPlay(joint, loops);
+  useAction('edit.joint', () => play(false));
+  useAction('edit.loop', () => play(true));
+  return [
+    { name: 'Preview the nearest joint', icon: <NodeIndexOutlined />, loops: false },
+    { name: 'Loop the nearest joint', icon: <RetweetOutlined />, loops: true },
+  ].map(({ name, icon, loops }) => (
     <Button
+      key={name}
       type="text"
       size="small"
-      icon={<NodeIndexOutlined />}
-      aria-label="Preview the nearest joint"
-      title="Preview the nearest joint"
+      icon={icon}
+      aria-label={name}
+      title={name}
       disabled={joint === null}
-      onClick={play}
+      onClick={() => play(loops)}
     />
-  );
+  ));
 }

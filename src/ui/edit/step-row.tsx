@@ -3,16 +3,17 @@
 import { HolderOutlined, MoreOutlined } from '@ant-design/icons';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { Button, Dropdown, Input, type MenuProps } from 'antd';
+import { Button, Checkbox, Dropdown, Input, type MenuProps } from 'antd';
 import { memo, useEffect, useState } from 'react';
 import { clockText } from '@/core/base/figures';
 import type { StepId } from '@/core/base/ids';
 import type { Step } from '@/core/cut/cut';
 import { layoutName } from '@/core/layout/layout-kinds';
 import { effectsText } from './step-areas';
+import type { ClickKeys } from './use-step-selection';
 
 /** What can be done with a whole step. */
-export type StepAct = 'again' | 'duplicate' | 'join' | 'delete';
+export type StepAct = 'again' | 'select' | 'duplicate' | 'join' | 'delete';
 
 type Props = {
   step: Step;
@@ -23,6 +24,8 @@ type Props = {
   of: number;
   lengthUs: number;
   isHere: boolean;
+  /** Null while no step is selected. */
+  isSelected: boolean | null;
   /** Whether its take has one. */
   hasPicture: boolean;
   /** The same for every row and every time: rows that did not change are not drawn again. */
@@ -30,7 +33,8 @@ type Props = {
 };
 
 export type RowActs = {
-  go: (id: StepId) => void;
+  go: (id: StepId, keys: ClickKeys) => void;
+  toggle: (id: StepId) => void;
   rename: (id: StepId, title: string) => void;
   act: (step: Step, act: StepAct) => void;
 };
@@ -43,6 +47,7 @@ export const StepRow = memo(function StepRow({
   of,
   lengthUs,
   isHere,
+  isSelected,
   hasPicture,
   does,
 }: Props) {
@@ -70,7 +75,10 @@ export const StepRow = memo(function StepRow({
           aria-label={`Move ${title}`}
         />
       )}
-      <Button className="step-picture" type="text" onClick={() => does.go(step.id)}>
+      {isSelected !== null && (
+        <Checkbox checked={isSelected} aria-label={`Select ${title}`} onChange={() => does.toggle(step.id)} />
+      )}
+      <Button className="step-picture" type="text" onClick={(event) => does.go(step.id, event)}>
         {hasPicture && <StepPicture step={step} />}
         <span className="fig">{number}</span>
         <span className="sr-only">Go to {title}</span>
@@ -91,7 +99,10 @@ export const StepRow = memo(function StepRow({
       </span>
       <Dropdown
         trigger={['click']}
-        menu={{ items: itemsFor(number, of), onClick: ({ key }) => does.act(step, key as StepAct) }}
+        menu={{
+          items: itemsFor(number, of, isSelected === true),
+          onClick: ({ key }) => (key === 'select' ? does.toggle(step.id) : does.act(step, key as StepAct)),
+        }}
       >
         <Button type="text" size="small" icon={<MoreOutlined />} aria-label={`More for ${title}`} />
       </Dropdown>
@@ -139,8 +150,9 @@ function StepPicture({ step: { pieces, layout } }: { step: Step }) {
 const summary = (step: Step): string =>
   [layoutName(step.layout), effectsText(step)].filter(Boolean).join(', ');
 
-const itemsFor = (number: number, of: number): NonNullable<MenuProps['items']> => [
+const itemsFor = (number: number, of: number, isSelected: boolean): NonNullable<MenuProps['items']> => [
   { key: 'again' satisfies StepAct, label: 'Record this step again' },
+  { key: 'select' satisfies StepAct, label: isSelected ? 'Deselect' : 'Select', disabled: of === 1 },
   { key: 'duplicate' satisfies StepAct, label: 'Duplicate' },
   { key: 'join' satisfies StepAct, label: 'Join to the step before', disabled: number === 1 },
   { type: 'divider' },

@@ -17,11 +17,13 @@ import { clockText } from '@/core/base/figures';
 import { newStepId, type StepId, type TakeId } from '@/core/base/ids';
 import { type Cut, cutLengthUs, type Step, shownLengthsUs, stepTitle, stepTitles } from '@/core/cut/cut';
 import { join, setTitle } from '@/core/cut/edits';
-import { duplicateStep, moveStep, removeSteps } from '@/core/cut/whole-steps';
+import { duplicateSteps, moveSteps, removeSteps } from '@/core/cut/whole-steps';
 import { useRoom } from '../lesson/lesson-room';
 import { useSame } from '../wire/use-same';
+import { SelectedSteps } from './selected-steps';
 import { type RowActs, type StepAct, StepRow } from './step-row';
 import type { CutKeeper } from './use-cut';
+import { type ClickKeys, useStepSelection } from './use-step-selection';
 
 type Props = {
   keeper: CutKeeper;
@@ -45,11 +47,17 @@ const BY_KEYS = { coordinateGetter: sortableKeyboardCoordinates };
 /** The steps of the video in their order, and below them where they come from. */
 export function StepsList({ keeper, here, soundOnly, edit, goTo, add, children }: Props) {
   const { cut, change, saving } = keeper;
+  const { selected, click, toggle, clear } = useStepSelection(cut);
   const does = useSame({
-    go: goTo,
+    go: (id: StepId, keys: ClickKeys) => {
+      if (!click(id, keys)) goTo(id);
+    },
+    toggle,
     rename: (id: StepId, title: string) => change(setTitle(cut, id, title)),
     act: useActs(keeper, edit),
-    move: (id: StepId, before: StepId | null) => edit((now) => moveStep(now, id, before)),
+    // Whoever drags one of the selected steps drags all of them.
+    move: (id: StepId, before: StepId | null) =>
+      edit((now) => moveSteps(now, selected.includes(id) ? selected : [id], before)),
   });
   return (
     <section className="steps-list" aria-label="Steps of the video">
@@ -63,7 +71,10 @@ export function StepsList({ keeper, here, soundOnly, edit, goTo, add, children }
         </span>
         {add}
       </div>
-      <StepRows {...{ cut, here, soundOnly, does }} />
+      {selected.length > 0 && (
+        <SelectedSteps selected={selected} of={cut.steps.length} edit={edit} onClear={clear} />
+      )}
+      <StepRows {...{ cut, here, soundOnly, does }} selected={selected.join(' ')} />
       {children}
     </section>
   );
@@ -71,13 +82,16 @@ export function StepsList({ keeper, here, soundOnly, edit, goTo, add, children }
 
 type RowsActs = RowActs & { move: (id: StepId, before: StepId | null) => void };
 
-/** The rows, which can be dragged. Drawn again only when the cut or the step at the playhead is another, not with every frame. */
+/**
+ * The rows, which can be dragged. Drawn again only when the cut, the selection or the step at the playhead is another, not with every frame.
+ */
 const StepRows = memo(function StepRows({
   cut,
   here,
   soundOnly,
+  selected,
   does,
-}: Pick<Props, 'here' | 'soundOnly'> & { cut: Cut; does: RowsActs }) {
+}: Pick<Props, 'here' | 'soundOnly'> & { cut: Cut; selected: string; does: RowsActs }) {
   // What the package compares must be the same where nothing moved: else it has every row drawn again.
   const { lengths, ids, titles, accessibility } = useMemo(
     () => ({
@@ -112,6 +126,7 @@ const StepRows = memo(function StepRows({
               of={cut.steps.length}
               lengthUs={lengths[i] ?? 0}
               isHere={step.id === here}
+              isSelected={selected === '' ? null : selected.split(' ').includes(step.id)}
               hasPicture={step.pieces.every(({ take }) => !soundOnly.has(take))}
               does={does}
             />
@@ -127,7 +142,7 @@ function useActs({ cut, flush }: CutKeeper, edit: Props['edit']) {
   const { lesson } = useRoom();
   const router = useRouter();
   return (step: Step, what: StepAct) => {
-    if (what === 'duplicate') return edit((now) => duplicateStep(now, step.id, newStepId()));
+    if (what === 'duplicate') return edit((now) => duplicateSteps(now, [step.id], newStepId));
     if (what === 'join') return edit((now) => join(now, step.id));
     if (what === 'delete') return edit((now) => removeSteps(now, [step.id]));
     const place = new URLSearchParams({ step: step.id, title: stepTitle(cut, step.id) });

@@ -1,6 +1,8 @@
 'use client';
 
-import { useRef } from 'react';
+import { memo, useRef } from 'react';
+import { clockText } from '@/core/base/figures';
+import type { PlacedMark } from '@/core/cut/marks';
 import { useHandle } from '../wire/use-handle';
 import type { Range } from './range';
 import { SNAP_PX, snapped } from './snap';
@@ -65,9 +67,12 @@ function ChosenHandle(props: {
   );
 }
 
-/** One of the video's ends: dragged inwards it trims, outwards it brings back what was trimmed. */
+/** An end of a step: dragged inwards it trims, outwards it brings back what was trimmed; what comes after it moves along. */
 export function EndHandle(props: {
   end: 'start' | 'end';
+  /** Of the strip: "40%". */
+  left: string;
+  label: string;
   usPerPixel: () => number;
   onEnd: (end: 'start' | 'end', byUs: number, done: boolean) => void;
 }) {
@@ -84,8 +89,55 @@ export function EndHandle(props: {
     <button
       type="button"
       className={`handle end ${end}`}
-      aria-label={end === 'start' ? 'Where the video begins' : 'Where the video ends'}
+      aria-label={props.label}
+      title={props.label}
+      style={{ left: props.left }}
       {...grip(null)}
     />
   );
 }
+
+/** The two ends of a step, where it is in the video. */
+export function StepEnds(props: {
+  title: string;
+  startUs: number;
+  endUs: number;
+  lengthUs: number;
+  usPerPixel: () => number;
+  onEnd: (end: 'start' | 'end', byUs: number, done: boolean) => void;
+}) {
+  const { title, startUs, endUs, lengthUs, usPerPixel, onEnd } = props;
+  const at = { start: startUs, end: endUs };
+  return (['start', 'end'] as const).map((end) => (
+    <EndHandle
+      key={end}
+      {...{ end, usPerPixel, onEnd }}
+      left={`${(100 * at[end]) / lengthUs}%`}
+      label={end === 'start' ? `Start of ${title}` : `End of ${title}`}
+    />
+  ));
+}
+
+/** A mark: it is moved along its take. */
+export const MarkHandle = memo(function MarkHandle(props: {
+  mark: PlacedMark;
+  name: string;
+  lengthUs: number;
+  usPerPixel: () => number;
+  onMove: (mark: PlacedMark, byUs: number, done: boolean) => void;
+}) {
+  const { mark, name, lengthUs, usPerPixel, onMove } = props;
+  const grip = useHandle<null, PlacedMark>(mark, (_, from, dx, __, { done }) =>
+    onMove(from, dx * usPerPixel(), done),
+  );
+  return (
+    <button
+      type="button"
+      className="handle mark"
+      aria-label={`${name} at ${clockText(mark.us)}`}
+      title={name}
+      style={{ left: `${(100 * mark.us) / lengthUs}%` }}
+      {...grip(null)}
+    />
+  );
+});

@@ -4,24 +4,12 @@ import { Button } from 'antd';
 import { scaleLinear } from 'd3-scale';
 import { memo } from 'react';
 import { clockText } from '@/core/base/figures';
-import type { StepId, TakeId } from '@/core/base/ids';
-import {
-  type Cut,
-  cutLengthUs,
-  type Placed,
-  placedPieces,
-  placedSteps,
-  SPEED,
-  stepTitles,
-} from '@/core/cut/cut';
+import type { StepId } from '@/core/base/ids';
+import { type Cut, type Placed, placedPieces, placedSteps, stepTitles } from '@/core/cut/cut';
 import { TRACK_NAMES } from '@/core/recording/take';
-import { SOUND_TRACKS, soundColour, type TakePeaks, waveform } from '../player/peaks';
 import { effectSpans } from './effect-spans';
 import type { Range } from './range';
-
-/** Height of one sound. */
-const LANE = 34;
-export const LANES_HEIGHT = SOUND_TRACKS.length * LANE;
+import { isInLane, LANES, type Recorded } from './strip-lanes';
 
 const share = (us: number, lengthUs: number) => `${(100 * us) / lengthUs}%`;
 
@@ -97,49 +85,16 @@ export function Ruler({ lengthUs, zoom }: { lengthUs: number; zoom: number }) {
   );
 }
 
-type Sounds = { cut: Cut; peaks: ReadonlyMap<TakeId, TakePeaks> };
-
-/** The sounds of the cut, one below the other, and the seams between its pieces. @param width of the drawing */
-export const SoundLanes = memo(function SoundLanes({ cut, peaks, width }: Sounds & { width: number }) {
-  const x = scaleLinear([0, cutLengthUs(cut)], [0, width]);
-  const pieces = placedPieces(cut);
-  return (
-    <>
-      {SOUND_TRACKS.map((track, lane) =>
-        pieces
-          .filter(isHeard)
-          .map(({ piece, step: { speed }, startUs: atUs }) => (
-            <path
-              key={`${track}-${atUs}`}
-              d={waveform(
-                peaks.get(piece.take),
-                track,
-                { fromUs: piece.inUs, toUs: piece.outUs, atUs, speed },
-                x,
-                { top: lane * LANE, height: LANE },
-              )}
-              fill={soundColour(track)}
-            />
-          )),
-      )}
-      {pieces.slice(1).map(({ startUs: at }) => (
-        <line key={at} className="seam" x1={x(at)} x2={x(at)} y1="0" y2={LANES_HEIGHT} />
-      ))}
-    </>
-  );
-});
-
-const isHeard = ({ piece, step }: Placed): boolean =>
-  piece.heldUs === undefined && step.speed <= SPEED.mostHeard;
-
-type Signs = Sounds & {
+type Signs = {
+  cut: Cut;
+  recorded: Recorded;
   lengthUs: number;
   marksUs: readonly number[];
   proposed: Range | null;
 };
 
 /** Over the sounds: effects, the names of the tracks, what would be trimmed, joints and marks. */
-const StandingSigns = memo(function StandingSigns({ cut, peaks, lengthUs, marksUs, proposed }: Signs) {
+const StandingSigns = memo(function StandingSigns({ cut, recorded, lengthUs, marksUs, proposed }: Signs) {
   const pieces = placedPieces(cut);
   const left = (us: number) => ({ left: share(us, lengthUs) });
   return (
@@ -153,13 +108,9 @@ const StandingSigns = memo(function StandingSigns({ cut, peaks, lengthUs, marksU
           title={name}
         />
       ))}
-      {SOUND_TRACKS.filter((track) => pieces.some(({ piece }) => peaks.get(piece.take)?.tracks[track])).map(
-        (track) => (
-          <span
-            key={track}
-            className="lane-name"
-            style={{ top: SOUND_TRACKS.indexOf(track) * LANE + 1, color: soundColour(track) }}
-          >
+      {LANES.filter(({ track }) => pieces.some((at) => isInLane(track, at, recorded))).map(
+        ({ track, top, colour }) => (
+          <span key={track} className="lane-name" style={{ top: top + 1, color: colour }}>
             {TRACK_NAMES[track]}
           </span>
         ),

@@ -1,10 +1,9 @@
 import { App } from 'antd';
-import { type RefObject, useRef, useState } from 'react';
+import { type RefObject, useState } from 'react';
 import { newStepId } from '@/core/base/ids';
 import { problemOf } from '@/core/base/problem';
 import { type Cut, cutLengthUs } from '@/core/cut/cut';
-import { keep, moveEnd, remove, split } from '@/core/cut/edits';
-import type { EditPage } from '@/core/views/edit-page';
+import { keep, remove, split } from '@/core/cut/edits';
 import type { Player } from '@/player/player';
 import { useAction } from '../keys/use-action';
 import type { Range } from './range';
@@ -87,21 +86,4 @@ export function useEdits(
   useAction('edit.undo', undo, { repeats: true });
   useAction('edit.redo', redo, { repeats: true });
   return edits;
-}
-
-/** Drags the beginning or the end of the video: one step of the history, however far. */
-export function useEndDrag({ cut, change }: CutKeeper, takes: EditPage['takes']) {
-  const dragged = useRef<{ cut: Cut; fresh: boolean } | null>(null);
-  return (end: 'start' | 'end', byUs: number, done: boolean) => {
-    dragged.current ??= { cut, fresh: true };
-    const { cut: from, fresh } = dragged.current;
-    const piece = from.steps.at(end === 'start' ? 0 : -1)?.pieces.at(end === 'start' ? 0 : -1);
-    const takeLengthUs = takes.find(({ id }) => id === piece?.take)?.durationUs ?? 0;
-    if (piece) {
-      const takeUs = (end === 'start' ? piece.inUs : piece.outUs) + byUs;
-      change(moveEnd(from, end, takeUs, takeLengthUs), fresh ? 'step' : 'drag');
-      dragged.current.fresh = false;
-    }
-    if (done) dragged.current = null;
-  };
 }

@@ -8,26 +8,36 @@ const AROUND_US = 1_500_000;
 /**
  * Plays a joint as it would become, and goes back to the cut as it is.
  * @param shown the cut that the player has
- * @returns plays another cut around a place of it
+ * @returns plays another cut around a place of it; with `loops` again and again, until somebody stops it
  */
 export function usePreview(
   player: Player | null,
   cut: Cut,
   shown: RefObject<Cut>,
-): (tried: Cut, aboutUs: number) => void {
+): (tried: Cut, aboutUs: number, loops?: boolean) => void {
   const ending = useRef<(() => void) | null>(null);
   const latest = useRef(cut);
   latest.current = cut;
   useEffect(() => () => ending.current?.(), []);
-  return (tried, aboutUs) => {
+  return (tried, aboutUs, loops = false) => {
     ending.current?.();
     if (!player) return;
     const untilUs = Math.min(cutLengthUs(tried), aboutUs + AROUND_US);
-    player.setCut(tried, Math.max(0, aboutUs - AROUND_US));
+    const fromUs = Math.max(0, aboutUs - AROUND_US);
+    player.setCut(tried, fromUs);
     void player.play();
     const unsubscribe = player.store.subscribe(({ positionUs, playing }, before) => {
+      const isOver = positionUs >= untilUs;
+      // At the very end of the video the player stops by itself.
+      if (loops && isOver) {
+        if (playing) player.seek(fromUs);
+        else if (before.playing) {
+          player.seek(fromUs);
+          void player.play();
+        }
+      }
       // Over, or ended by somebody.
-      if (positionUs >= untilUs || (before.playing && !playing)) ending.current?.();
+      else if (isOver || (before.playing && !playing)) ending.current?.();
     });
     ending.current = () => {
       ending.current = null;

@@ -1,7 +1,7 @@
 'use client';
 
 import { useHotkeys } from 'react-hotkeys-hook';
-import type { ActionId } from '@/core/views/keys';
+import { type ActionId, isByPlace } from '@/core/views/keys';
 import { useKeys } from './key-changes';
 
 type Options = {
@@ -14,13 +14,25 @@ type Options = {
 
 /** Calls `act` at the action's key, wherever on the page nothing else wants that key. */
 export function useAction(action: ActionId, act: () => void, options: Options = {}): void {
-  const { enabled = true, repeats = false, released } = options;
   const keys = useKeys(action);
-  // The space bar's character is no name: it is told by its place, which is the same on every keyboard.
-  const names = keys.length > 0 ? [...keys] : ['none'];
-  const useKey = !names.every((key) => key.endsWith('space'));
+  const told = { act, ...options };
+  usePresses(keys.filter(isByPlace), false, told);
+  usePresses(
+    keys.filter((key) => !isByPlace(key)),
+    true,
+    told,
+  );
+}
+
+/** @param useKey whether the presses are told by their characters; else by the keys' places */
+function usePresses(
+  presses: readonly string[],
+  useKey: boolean,
+  { act, enabled = true, repeats = false, released }: Options & { act: () => void },
+): void {
+  const names = presses.length > 0 ? [...presses] : ['none'];
   const shared = { useKey, enableOnFormTags: true } as const;
-  const able = enabled && keys.length > 0;
+  const able = enabled && presses.length > 0;
   useHotkeys(
     names,
     (event) => {

@@ -22,9 +22,9 @@ export function usePlayerKeys(player: Player | null): void {
   }, [player]);
   const at = () => player?.store.getState().positionUs ?? 0;
   const to = (us: number) => player?.seek(Math.max(0, Math.min(player.store.getState().durationUs, us)));
-  const step = (by: 1 | -1) => {
+  const step = (frames: number) => {
     shuttler.current?.go(0);
-    player?.step(by);
+    player?.step(frames);
   };
   const held = { repeats: true };
   useAction('play.toggle', () => shuttler.current?.go(shuttler.current.speed() === 0 ? 1 : 0));
@@ -33,6 +33,8 @@ export function usePlayerKeys(player: Player | null): void {
   useAction('play.forward', () => shuttler.current?.press('l'));
   useAction('play.frame-back', () => step(-1), held);
   useAction('play.frame-on', () => step(1), held);
+  useAction('play.ten-back', () => step(-10), held);
+  useAction('play.ten-on', () => step(10), held);
   useAction('play.jump-back', () => to(at() - JUMP_US), held);
   useAction('play.jump-on', () => to(at() + JUMP_US), held);
   useAction('play.start', () => to(0));

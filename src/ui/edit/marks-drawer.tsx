@@ -1,0 +1,100 @@
+'use client';
+
+import { DeleteOutlined } from '@ant-design/icons';
+import { Button, Drawer, Input, Table } from 'antd';
+import { useRef } from 'react';
+import { clockText } from '@/core/base/figures';
+import type { Cut } from '@/core/cut/cut';
+import { markTitle, type PlacedMark, removeMark, renameMark } from '@/core/cut/marks';
+import { Key } from '../keys/key';
+
+type Props = {
+  marks: readonly PlacedMark[];
+  onAdd: () => void;
+  onShow: (mark: PlacedMark) => void;
+  onChange: (make: (cut: Cut) => Cut, how?: 'step' | 'drag') => void;
+  onClose: () => void;
+};
+
+const keyOf = ({ take, setUs }: PlacedMark) => `${take} ${setUs}`;
+
+/** The marks of the video by their places. The picture stays in sight beside the list. */
+export function MarksDrawer({ marks, onAdd, onShow, onChange, onClose }: Props) {
+  /** The mark whose name is being typed: all of it is one step of undo. */
+  const typing = useRef<string | null>(null);
+  const rename = (mark: PlacedMark, title: string) => {
+    onChange((cut) => renameMark(cut, mark, title), typing.current === keyOf(mark) ? 'drag' : 'step');
+    typing.current = keyOf(mark);
+  };
+  return (
+    <Drawer
+      title="Marks"
+      open
+      mask={false}
+      placement="left"
+      size={410}
+      styles={{ wrapper: { bottom: 'var(--edit-foot)' }, body: { padding: 16 } }}
+      onClose={onClose}
+    >
+      <p className="mute">
+        Drag a mark on the time strip, or move it there with the arrow keys. The take keeps its marks as they
+        were recorded.
+      </p>
+      <Button block onClick={onAdd}>
+        Add a mark at the playhead <Key of="edit.mark" />
+      </Button>
+      <Table
+        style={{ marginTop: 14 }}
+        dataSource={[...marks]}
+        rowKey={keyOf}
+        size="small"
+        pagination={marks.length > 12 ? { pageSize: 12, showSizeChanger: false } : false}
+        locale={{ emptyText: 'The video has no marks.' }}
+        columns={[
+          {
+            title: 'Place',
+            key: 'place',
+            width: 84,
+            render: (_, mark, i) => (
+              <Button size="small" type="link" className="fig" onClick={() => onShow(mark)}>
+                {clockText(mark.us)}
+                <span className="sr-only">, go to {markTitle(mark, i)}</span>
+              </Button>
+            ),
+          },
+          {
+            title: 'Title',
+            key: 'title',
+            render: (_, mark, i) => (
+              <Input
+                size="small"
+                aria-label={`Title of mark ${i + 1}`}
+                placeholder={markTitle({ title: '' }, i)}
+                maxLength={200}
+                value={mark.title}
+                onChange={({ target }) => rename(mark, target.value)}
+                onBlur={() => {
+                  typing.current = null;
+                }}
+              />
+            ),
+          },
+          {
+            title: <span className="sr-only">Actions</span>,
+            key: 'delete',
+            width: 48,
+            render: (_, mark, i) => (
+              <Button
+                size="small"
+                type="text"
+                icon={<DeleteOutlined />}
+                aria-label={`Delete ${markTitle(mark, i)}`}
+                onClick={() => onChange((cut) => removeMark(cut, mark))}
+              />
+            ),
+          },
+        ]}
+      />
+    </Drawer>
+  );
+}

@@ -1,0 +1,97 @@
+import { type ScaleLinear, scaleLinear } from 'd3-scale';
+import { memo } from 'react';
+import type { TakeId } from '@/core/base/ids';
+import { type Cut, cutLengthUs, type Placed, placedPieces, SPEED } from '@/core/cut/cut';
+import { showsCamera } from '@/core/layout/layout-kinds';
+import type { TrackKind } from '@/core/recording/take';
+import { soundColour, type TakePeaks, waveform } from '../player/peaks';
+
+/** What the strip shows one below the other: where each picture is seen, and each sound. */
+type Lane = { track: TrackKind; top: number; height: number; colour: string };
+
+const PICTURE = 18;
+const SOUND = 34;
+export const LANES: readonly Lane[] = [
+  { track: 'screen', top: 0, height: PICTURE, colour: 'var(--river)' },
+  { track: 'camera', top: PICTURE, height: PICTURE, colour: 'var(--plum)' },
+  { track: 'voice', top: 2 * PICTURE, height: SOUND, colour: soundColour('voice') },
+  { track: 'app-sound', top: 2 * PICTURE + SOUND, height: SOUND, colour: soundColour('app-sound') },
+];
+export const LANES_HEIGHT = 2 * (PICTURE + SOUND);
+
+/** What the lanes are drawn of, beside the cut. */
+export type Recorded = {
+  peaks: ReadonlyMap<TakeId, TakePeaks>;
+  /** Tracks of each take. */
+  tracks: ReadonlyMap<TakeId, ReadonlySet<TrackKind>>;
+};
+
+/** Whether a piece has something in a lane. */
+export function isInLane(track: TrackKind, at: Placed, { peaks, tracks }: Recorded): boolean {
+  const { layout } = at.step;
+  const { take } = at.piece;
+  if (track === 'screen') return layout.kind !== 'camera' && tracks.get(take)?.has(track) === true;
+  if (track === 'camera') return showsCamera(layout) && tracks.get(take)?.has(track) === true;
+  return (
+    isHeard(at) &&
+    (track === 'voice' || track === 'app-sound') &&
+    peaks.get(take)?.tracks[track] !== undefined
+  );
+}
+
+const isHeard = ({ piece, step }: Placed): boolean =>
+  piece.heldUs === undefined && step.speed <= SPEED.mostHeard;
+
+/** The lanes' drawing, and the seams between the pieces. @param width of the drawing */
+export const StripLanes = memo(function StripLanes(props: { cut: Cut; recorded: Recorded; width: number }) {
+  const { cut, recorded, width } = props;
+  const x = scaleLinear([0, cutLengthUs(cut)], [0, width]);
+  const pieces = placedPieces(cut);
+  return (
+    <>
+      {LANES.map((lane) =>
+        pieces
+          .filter((at) => isInLane(lane.track, at, recorded))
+          .map((at) => (
+            <InLane
+              key={`${lane.track}-${at.startUs}`}
+              {...{ lane, at, x }}
+              peaks={recorded.peaks.get(at.piece.take)}
+            />
+          )),
+      )}
+      {pieces.slice(1).map(({ startUs: at }) => (
+        <line key={at} className="seam" x1={x(at)} x2={x(at)} y1="0" y2={LANES_HEIGHT} />
+      ))}
+    </>
+  );
+});
+
+/** A piece in one of the lanes: a bar for a picture, a waveform for a sound. */
+function InLane({
+  lane: { track, top, height, colour },
+  at: { piece, step, startUs, endUs },
+  x,
+  peaks,
+}: {
+  lane: Lane;
+  at: Placed;
+  x: ScaleLinear<number, number>;
+  peaks: TakePeaks | undefined;
+}) {
+  if (track === 'voice' || track === 'app-sound') {
+    const stretch = { fromUs: piece.inUs, toUs: piece.outUs, atUs: startUs, speed: step.speed };
+    return <path d={waveform(peaks, track, stretch, x, { top, height })} fill={colour} />;
+  }
+  return (
+    <rect
+      x={x(startUs)}
+      width={x(endUs) - x(startUs)}
+      y={top + 3}
+      height={height - 6}
+      fill={colour}
+      // A held frame is there, and nothing moves in it.
+      opacity={piece.heldUs === undefined ? 0.4 : 0.2}
+    />
+  );
+}

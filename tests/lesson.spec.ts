@@ -29,6 +29,7 @@ test.describe.configure({ timeout: 300_000 });
 test.use({ refused: /404|422/ });
 
 const RATE = { num: 30, den: 1 };
+const FRAME_US = 33_400;
 
 async function stored(lesson: string): Promise<Cut> {
   const [row] = await rows<{ document: unknown }>('select document from cut where lesson_id = $1', [lesson]);
@@ -190,11 +191,11 @@ test('two takes and a slide: a stumble replaced, a zoom, a held frame, a sped-up
     const isWhole = viewAt(views(here.step.zooms, stepTimeUs(here.step)), here.hereUs).width === 1;
     // What a take begins with is whatever stood there before.
     if (!isWhole || openedAt(here, us) || here.takeUs < 100_000) continue;
-    // A piece is moved by up to half a frame onto the video's grid.
-    const around = [-17_000, 0, 17_000].map(
-      (beside) =>
-        own.findLast(({ ptsUs }) => ptsUs <= here.takeUs + beside * Math.max(1, here.step.speed))?.frame,
+    // A piece is moved by up to half a frame onto the video's grid, and each of its pictures by up to another half.
+    const [first, last] = [-FRAME_US, FRAME_US].map((beside) =>
+      own.findLastIndex(({ ptsUs }) => ptsUs <= here.takeUs + beside),
     );
+    const around = own.slice(first, (last ?? 0) + 1).map((each) => each.frame);
     expect(around, `frame ${n} of ${here.step.title || 'a step'}`).toContain(frame);
     compared++;
   }

@@ -25,7 +25,7 @@ export function soundPieceArgs(
     ]);
     const gainDb = track === 'voice' ? gains.voiceDb : gains.appSoundDb;
     const copied = channels === 2 && given === 1 ? 'pan=stereo|c0=c0|c1=c0,' : '';
-    return `[${number}:a]${placed},${copied}${layout}${tempo(speed)},apad=whole_len=${samples},atrim=end_sample=${samples},volume=${gainDb}dB[s${i}]`;
+    return `[${number}:a]${placed},${copied}${layout},${atSpeed(speed, samples)},atrim=end_sample=${samples},volume=${gainDb}dB[s${i}]`;
   });
   const fadeOutS = Math.max(0, samples / MIX_RATE - SEAM_S);
   const mix = [
@@ -41,10 +41,13 @@ export function soundPieceArgs(
   ];
 }
 
-/** Faster or slower at the same pitch. The filter takes no less than a half at a time. */
-function tempo(speed: number): string {
-  if (speed === 1) return '';
-  return speed < 0.5 ? `,atempo=0.5,atempo=${speed / 0.5}` : `,atempo=${speed}`;
+/**
+ * At least so many samples, faster or slower at the same pitch; the filter takes no less than a half at a time. The silence after a sound
+ * goes through it too: it loses the last of what ends within it, and two such ends in one mix make FFmpeg 5.1 wait for ever.
+ */
+function atSpeed(speed: number, samples: number): string {
+  if (speed === 1) return `apad=whole_len=${samples}`;
+  return speed < 0.5 ? `apad,atempo=0.5,atempo=${speed / 0.5}` : `apad,atempo=${speed}`;
 }
 
 /** How a mix lies between its pieces and the encoder: raw 32-bit floats. */

@@ -17,11 +17,16 @@ afterAll(() => rmSync(folder, { recursive: true }));
 const RATE = { num: 30, den: 1 };
 const SAMPLES = 48_000 * 2;
 
+async function record(name: string, expression: string, lengthS: number): Promise<string> {
+  const path = join(folder, name);
+  const made = ['-f', 'lavfi', '-i', `aevalsrc='${expression}':s=48000:d=${lengthS}`, '-c:a', 'flac', path];
+  await run('ffmpeg', ['-v', 'error', '-y', ...made]);
+  return path;
+}
+
 /** A made-up sound that is recorded for some seconds of a take, as the sound of frames of it. */
 async function piecesOf(lengths: readonly number[], expression: string, recordedS: number, speed = 1) {
-  const path = join(folder, 'recorded.mkv');
-  const made = ['-f', 'lavfi', '-i', `aevalsrc='${expression}':s=48000:d=${recordedS}`, '-c:a', 'flac', path];
-  await run('ffmpeg', ['-v', 'error', '-y', ...made]);
+  const path = await record('recorded.mkv', expression, recordedS);
   const voice = {
     track: 'voice' as const,
     path,
@@ -80,10 +85,13 @@ it.each([
 });
 
 /** Samples of the left channel of a sound made of pieces. */
-async function samplesOf(pieces: Awaited<ReturnType<typeof piecesOf>>): Promise<number[]> {
+async function samplesOf(
+  pieces: Awaited<ReturnType<typeof piecesOf>>,
+  signal = new AbortController().signal,
+): Promise<number[]> {
   const path = join(folder, 'faster.mkv');
   const encoding = { codec: 'pcm', kbps: 2304, sampleRate: 48_000, channels: 2 } as const;
-  await makeSound({ pieces, encoding, loudness: null, copied: null }, path, new AbortController().signal);
+  await makeSound({ pieces, encoding, loudness: null, copied: null }, path, signal);
   const args = ['-v', 'error', '-i', path, '-f', 's16le', '-'];
   const { stdout } = await run('ffmpeg', args, { encoding: 'buffer', maxBuffer: 2 ** 22 });
   return Array.from({ length: stdout.length / 4 }, (_, n) => stdout.readInt16LE(n * 4));
@@ -108,6 +116,27 @@ it.each([
       0,
     );
     expect(Math.abs(loudest / 48_000 - 1 / speed)).toBeLessThan(within);
+  },
+);
+
+// Where one sound ended shortly before the other and both shortly before their piece, FFmpeg waited for ever.
+it.each([
+  [4.58, 4.56],
+  [4.56, 4.58],
+  [4.5, 4.5],
+])(
+  'a voice of %s s and a sound of %s s end within 4.6 s at twice the speed: each is heard to its end, then it is silent',
+  async (voiceS, appS) => {
+    const app = await record('app.mkv', 'sin(2*PI*440*t)/8', appS);
+    const pieces = await piecesOf([69], 'sin(2*PI*440*t)/8', voiceS, 2);
+    const both = pieces.map(({ inputs, ...piece }) => ({
+      ...piece,
+      inputs: inputs.flatMap((voice) => [voice, { ...voice, track: 'app-sound' as const, path: app }]),
+    }));
+    const samples = await samplesOf(both, AbortSignal.timeout(20_000));
+    expect(samples.length).toBe((69 * 48_000) / 30);
+    const end = samples.findLastIndex((value) => Math.abs(value) > 300);
+    expect(Math.abs(end / 48_000 - Math.max(voiceS, appS) / 2)).toBeLessThan(0.03);
   },
 );
 

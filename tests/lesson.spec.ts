@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { frameTimeUs } from '@/core/base/rational';
 import { viewAt, views } from '@/core/cut/area';
-import { at, Cut, cutLengthUs, placedSteps, stepTimeUs } from '@/core/cut/cut';
+import { at, Cut, cutLengthUs, hereIn, placedSteps, stepTimeUs } from '@/core/cut/cut';
 import { openedAt } from '@/core/cut/opening';
 import {
   beepOnsets,
@@ -29,7 +29,7 @@ test.describe.configure({ timeout: 300_000 });
 test.use({ refused: /404|422/ });
 
 const RATE = { num: 30, den: 1 };
-const FRAME_US = 33_400;
+const FRAME_US = 1e6 / 30;
 
 async function stored(lesson: string): Promise<Cut> {
   const [row] = await rows<{ document: unknown }>('select document from cut where lesson_id = $1', [lesson]);
@@ -181,7 +181,8 @@ test('two takes and a slide: a stumble replaced, a zoom, a held frame, a sped-up
   let compared = 0;
   for (const [n, { frame }] of film.entries()) {
     const us = frameTimeUs(n, RATE);
-    const here = at(cut, us);
+    // A piece begins on the frame that is nearest to its border.
+    const here = hereIn(at(cut, us + FRAME_US / 2), us);
     const own = recorded.get(here.piece.take);
     // The first step is a slide: nothing in it is a number of the card.
     if (!own) {
@@ -193,7 +194,7 @@ test('two takes and a slide: a stumble replaced, a zoom, a held frame, a sped-up
     if (!isWhole || openedAt(here, us) || here.takeUs < 100_000) continue;
     // A piece is moved by up to half a frame onto the video's grid, and each of its pictures by up to another half.
     const [first, last] = [-FRAME_US, FRAME_US].map((beside) =>
-      own.findLastIndex(({ ptsUs }) => ptsUs <= here.takeUs + beside),
+      own.findLastIndex(({ ptsUs }) => ptsUs <= here.takeUs + beside + 1),
     );
     const around = own.slice(first, (last ?? 0) + 1).map((each) => each.frame);
     expect(around, `frame ${n} of ${here.step.title || 'a step'}`).toContain(frame);

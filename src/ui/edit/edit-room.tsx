@@ -157,7 +157,7 @@ function Sources(props: {
       <Flex gap={8} wrap style={{ marginTop: 8 }}>
         <BringIn positionUs={positionUs} flush={keeper.flush} />
         <Proposals {...{ cut, heard, rate, edits, player, shown }} />
-        <Marks {...{ keeper, marks, player }} takes={page.takes} />
+        <Marks {...{ keeper, marks, rate, player }} takes={page.takes} />
         <Versions
           lesson={lesson.id}
           load={async () => {
@@ -232,7 +232,7 @@ function Screen(props: {
         className="drawn-on"
         style={{
           aspectRatio: `${width} / ${height}`,
-          width: `min(100%, calc((100vh - 410px) * ${width / height}))`,
+          width: `min(100%, calc((100vh - 394px) * ${width / height}))`,
         }}
       >
         <div className={props.isSoundOnly ? 'screen sound-only' : 'screen'} ref={props.frame} />

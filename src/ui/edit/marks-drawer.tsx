@@ -3,13 +3,15 @@
 import { DeleteOutlined } from '@ant-design/icons';
 import { Button, Drawer, Input, Table } from 'antd';
 import { useRef } from 'react';
-import { clockText } from '@/core/base/figures';
+import type { FrameRate } from '@/core/base/rational';
+import { timecodeText } from '@/core/base/timecode';
 import type { Cut } from '@/core/cut/cut';
 import { markTitle, type PlacedMark, removeMark, renameMark } from '@/core/cut/marks';
 import { Key } from '../keys/key';
 
 type Props = {
   marks: readonly PlacedMark[];
+  rate: FrameRate;
   onAdd: () => void;
   onShow: (mark: PlacedMark) => void;
   onChange: (make: (cut: Cut) => Cut, how?: 'step' | 'drag') => void;
@@ -19,7 +21,7 @@ type Props = {
 const keyOf = ({ take, setUs }: PlacedMark) => `${take} ${setUs}`;
 
 /** The marks of the video by their places. The picture stays in sight beside the list. */
-export function MarksDrawer({ marks, onAdd, onShow, onChange, onClose }: Props) {
+export function MarksDrawer({ marks, rate, onAdd, onShow, onChange, onClose }: Props) {
   /** The mark whose name is being typed: all of it is one step of undo. */
   const typing = useRef<string | null>(null);
   const rename = (mark: PlacedMark, title: string) => {
@@ -40,7 +42,7 @@ export function MarksDrawer({ marks, onAdd, onShow, onChange, onClose }: Props) 
         Drag a mark on the time strip, or move it there with the arrow keys. The take keeps its marks as they
         were recorded.
       </p>
-      <Button block onClick={onAdd}>
+      <Button block style={{ marginTop: 14 }} onClick={onAdd}>
         Add a mark at the playhead <Key of="edit.mark" />
       </Button>
       <Table
@@ -54,10 +56,10 @@ export function MarksDrawer({ marks, onAdd, onShow, onChange, onClose }: Props) 
           {
             title: 'Place',
             key: 'place',
-            width: 84,
+            width: 96,
             render: (_, mark, i) => (
               <Button size="small" type="link" className="fig" onClick={() => onShow(mark)}>
-                {clockText(mark.us)}
+                {timecodeText(mark.us, rate)}
                 <span className="sr-only">, go to {markTitle(mark, i)}</span>
               </Button>
             ),

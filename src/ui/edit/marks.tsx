@@ -3,6 +3,7 @@
 import { Button } from 'antd';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
+import type { FrameRate } from '@/core/base/rational';
 import type { Cut } from '@/core/cut/cut';
 import { addMark, type MarkedTake, type PlacedMark } from '@/core/cut/marks';
 import type { Player } from '@/player/player';
@@ -16,11 +17,13 @@ export function Marks({
   keeper,
   takes,
   marks,
+  rate,
   player,
 }: {
   keeper: CutKeeper;
   takes: readonly MarkedTake[];
   marks: readonly PlacedMark[];
+  rate: FrameRate;
   player: Player | null;
 }) {
   const [open, setOpen] = useState(false);
@@ -34,7 +37,7 @@ export function Marks({
       </Button>
       {open && (
         <MarksDrawer
-          marks={marks}
+          {...{ marks, rate }}
           onAdd={add}
           onShow={({ us }) => player?.seek(us)}
           onChange={(make: (cut: Cut) => Cut, how) => keeper.change(make(keeper.cut), how)}

@@ -9,8 +9,8 @@ import { soundColour, type TakePeaks, waveform } from '../player/peaks';
 /** What the strip shows one below the other: where each picture is seen, and each sound. */
 type Lane = { track: TrackKind; top: number; height: number; colour: string };
 
-const PICTURE = 18;
-const SOUND = 34;
+const PICTURE = 14;
+const SOUND = 30;
 export const LANES: readonly Lane[] = [
   { track: 'screen', top: 0, height: PICTURE, colour: 'var(--river)' },
   { track: 'camera', top: PICTURE, height: PICTURE, colour: 'var(--plum)' },

@@ -130,13 +130,48 @@ test('a step is recorded again and takes its place; takes are added, steps moved
 
   await choose(page, 'Label the jars', 'Duplicate');
   await expect(page.getByRole('heading', { name: /^4 steps/ })).toBeVisible();
-  await choose(page, 'Step 4', 'Delete');
-  await choose(page, 'Step 1', 'Delete');
+  // Two that lie apart are deleted at once.
+  await choose(page, 'Step 4', 'Select');
+  await page.getByRole('button', { name: 'Go to Step 1' }).click({ modifiers: ['ControlOrMeta'] });
+  const several = page.getByRole('group', { name: 'Selected steps' });
+  await expect(several.getByRole('status')).toHaveText('2 selected');
+  await expectAccessible(page);
+  await several.getByRole('button', { name: 'Delete' }).click();
   await expect.poll(() => piecesOf(lesson)).toEqual([[first], [second]]);
+  await expect(several).toBeHidden();
   await saved(page);
   await expectAccessible(page);
   const cut = await storedCut(lesson);
   expect(cut).toEqual(after);
+
+  // The second step is trimmed where it begins, by keys: the first stays as it is, and one key brings everything back.
+  await page.getByRole('button', { name: 'Go to Label the jars' }).click();
+  const trim = page.getByRole('button', { name: 'Start of Label the jars' });
+  for (let i = 0; i < 4; i++) await trim.press('Shift+ArrowRight');
+  const inUs = async (n: number) => (await storedCut(lesson)).steps[n]?.pieces[0]?.inUs ?? 0;
+  await expect.poll(() => inUs(1)).toBeGreaterThan((cut.steps[1]?.pieces[0]?.inUs ?? 0) + 30_000);
+  expect(await inUs(0)).toBe(cut.steps[0]?.pieces[0]?.inUs);
+  for (let i = 0; i < 4; i++) await page.keyboard.press('Control+z');
+  await expect.poll(() => storedCut(lesson)).toEqual(cut);
+
+  // A mark is set by a key, named, moved along its take and removed; the take keeps none of it.
+  await page.keyboard.press('a');
+  await page.getByRole('button', { name: /^Marks/ }).click();
+  const marks = page.getByRole('dialog', { name: 'Marks' });
+  await marks.getByRole('textbox', { name: 'Title of mark 1' }).fill('Lids on');
+  await expectAccessible(page);
+  await marks.getByRole('button', { name: 'Close' }).click();
+  const mark = page.getByRole('button', { name: /^Lids on at/ });
+  await mark.press('Shift+ArrowRight');
+  const marked = async () => (await storedCut(lesson)).marks;
+  await expect.poll(async () => (await marked())[0]?.title).toBe('Lids on');
+  await expect
+    .poll(async () => ((await marked())[0]?.atUs ?? 0) - ((await marked())[0]?.setUs ?? 0))
+    .toBeGreaterThan(0);
+  await page.getByRole('button', { name: /^Marks/ }).click();
+  await marks.getByRole('button', { name: 'Delete Lids on' }).click();
+  await marks.getByRole('button', { name: 'Close' }).click();
+  await expect.poll(async () => (await marked())[0]?.atUs).toBeNull();
 
   // The video that is made of it goes from one take to the other at the joint.
   await page.getByRole('link', { name: 'Hand over', exact: true }).first().click();

@@ -167,6 +167,8 @@ export const FromRecorder = z.discriminatedUnion('type', [
   z.object({ type: z.literal('started'), baseUs: z.number() }),
   /** The source gave its last frame: unplugged, or sharing was ended by the browser's own button. */
   z.object({ type: z.literal('ended'), role: MediaRole, id: z.int() }),
+  /** The machine was asleep, or stood still. */
+  z.object({ type: z.literal('slept') }),
   z.object({ type: z.literal('stopped'), end: TakeEnd, rehearsed: Rehearsed.nullable() }),
   z.object({ type: z.literal('discarded') }),
   z.object({ type: z.literal('problem'), problem: Problem, fatal: z.boolean() }),

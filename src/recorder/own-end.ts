@@ -1,4 +1,5 @@
 import { lengthText } from '@/core/base/length';
+import { type Clocks, type Deadline, msLeft } from '@/core/recording/deadline';
 import { wallTimeText } from '@/core/recording/schedule';
 import type { TakeEvent } from '@/core/recording/take';
 import type { Rig } from '@/core/rig/rig';
@@ -9,13 +10,13 @@ export type OwnEnd = Pick<TakeEvent, 'kind' | 'data'> & { because: string };
 /**
  * Whether a take has reached its limit, or the time of day at which it ends. Its film is cut at the limit to the picture.
  * @param elapsedUs of the take
- * @param stopAtMs,nowMs the wall clock's, ms since 1970; `stopAtMs` null: it has no time of day
+ * @param stopAt null: it has no time of day
  */
 export function ownEnd(
   elapsedUs: number,
   { lengthS }: Rig['limits'],
-  stopAtMs: number | null,
-  nowMs: number,
+  stopAt: Deadline | null,
+  now: Pick<Clocks, 'monotonicMs'>,
 ): OwnEnd | null {
   if (lengthS !== null && elapsedUs >= lengthS * 1e6)
     return {
@@ -23,11 +24,11 @@ export function ownEnd(
       data: { lengthS },
       because: `The take has reached its limit of ${lengthText(lengthS)}.`,
     };
-  if (stopAtMs !== null && nowMs >= stopAtMs)
+  if (stopAt !== null && msLeft(stopAt, now) <= 0)
     return {
       kind: 'schedule',
-      data: { stopped: wallTimeText(stopAtMs) },
-      because: `The take ended at ${wallTimeText(stopAtMs)}, as scheduled.`,
+      data: { stopped: wallTimeText(stopAt.atMs) },
+      because: `The take ended at ${wallTimeText(stopAt.atMs)}, as scheduled.`,
     };
   return null;
 }

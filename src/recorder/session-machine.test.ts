@@ -4,8 +4,10 @@ import { createActor } from 'xstate';
 import { newTakeId } from '@/core/base/ids';
 import { ProblemError } from '@/core/base/problem';
 import type { TakeEnd } from '@/core/recording/take';
+import type { Rig } from '@/core/rig/rig';
+import { ownEnd } from './own-end';
 import type { Rehearsal } from './rehearsal/rehearse';
-import { type SessionEffects, type SessionEvent, sessionMachine } from './session-machine';
+import { clocksNow, type SessionEffects, type SessionEvent, sessionMachine } from './session-machine';
 
 const END: TakeEnd = {
   ...{ durationUs: 1_000_000, pauses: [], ledger: {}, segments: [], absent: [], cutOff: false },
@@ -33,6 +35,10 @@ function fakeRecorder(
     pause: () => told.push('pause'),
     resume: () => told.push('resume'),
     mute: (muted) => told.push(`mute ${muted}`),
+    ticks: (tick) => {
+      const timer = setInterval(tick, 100);
+      return () => clearInterval(timer);
+    },
     rehearse: ({ signal, onProgress }) => {
       told.push('rehearse');
       onProgress({ phase: 'recording', leftMs: 1000 });
@@ -52,6 +58,8 @@ function fakeRecorder(
 }
 
 const turn = () => vi.advanceTimersByTimeAsync(1);
+/** No limit. */
+const FREE = { lengthS: null } as Rig['limits'];
 const NOW = { type: 'RECORD', startAtMs: 0 } as const;
 
 beforeEach(() => {
@@ -60,7 +68,7 @@ beforeEach(() => {
 });
 
 describe('a session', () => {
-  it('counts down by the wall clock, and starts once', async () => {
+  it('counts down, and starts once', async () => {
     const { actor, told } = fakeRecorder();
     actor.send({ type: 'RECORD', startAtMs: Date.now() + 3000 });
     expect(actor.getSnapshot().context.left).toBe(3);
@@ -94,11 +102,40 @@ describe('a session', () => {
 
   it('starts at once where the machine slept over its time of day', async () => {
     const { actor, told } = fakeRecorder();
-    actor.send({ type: 'RECORD', startAtMs: Date.now() + 60_000 });
+    actor.send({ type: 'RECORD', startAtMs: Date.now() + 60_000, scheduled: true });
     vi.setSystemTime(Date.now() + 3_600_000);
     await vi.advanceTimersByTimeAsync(150);
     expect(told).toEqual(['start']);
   });
+
+  it.each([-3_600_000, 3_600_000])(
+    'moves neither its countdown nor its end when the wall clock is set by %s ms; after a sleep the end is that of the clock again',
+    async (byMs) => {
+      const { actor, told } = fakeRecorder();
+      const [startAtMs, stopAtMs] = [Date.now() + 3000, Date.now() + 60_000];
+      actor.send({ type: 'RECORD', startAtMs, stopAtMs });
+      vi.setSystemTime(Date.now() + byMs);
+      await vi.advanceTimersByTimeAsync(2850);
+      expect(told).toEqual([]);
+      expect(actor.getSnapshot().context.left).toBe(1);
+      vi.setSystemTime(Date.now() - byMs);
+      await vi.advanceTimersByTimeAsync(250);
+      expect(told).toEqual(['start']);
+      const end = () => ownEnd(0, FREE, actor.getSnapshot().context.stopAt, clocksNow());
+      vi.setSystemTime(Date.now() + byMs);
+      await vi.advanceTimersByTimeAsync(50_000);
+      expect(end()).toBeNull();
+      await vi.advanceTimersByTimeAsync(7500);
+      expect(end()?.kind).toBe('schedule');
+      // Set back to before its end, and slept: what counts then is the time of day.
+      vi.setSystemTime(stopAtMs - 1000);
+      actor.send({ type: 'SLEPT' });
+      expect(end()).toBeNull();
+      vi.setSystemTime(stopAtMs + 1000);
+      actor.send({ type: 'SLEPT' });
+      expect(end()?.kind).toBe('schedule');
+    },
+  );
 
   it('ends without its picture, and goes on without its camera or microphone', async () => {
     const { actor, told } = fakeRecorder();

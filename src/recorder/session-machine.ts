@@ -1,6 +1,7 @@
 import { assign, fromCallback, fromPromise, sendTo, setup } from 'xstate';
 import type { TakeId } from '@/core/base/ids';
 import { type Problem, problemOf } from '@/core/base/problem';
+import { type Clocks, type Deadline, deadlineAt } from '@/core/recording/deadline';
 import type { TakeEnd } from '@/core/recording/take';
 import type { Figures, MediaRole } from './messages';
 import type { Rehearsal, RehearsalProgress } from './rehearsal/rehearse';
@@ -8,8 +9,10 @@ import type { Rehearsal, RehearsalProgress } from './rehearsal/rehearse';
 export type SessionContext = {
   /** The wall clock's time (ms since 1970) of the first instant: a countdown, or a time of day. */
   startAtMs: number;
-  /** The wall clock's time at which the take ends automatically, or null. */
-  stopAtMs: number | null;
+  /** The first instant by the monotonic clock. A time of day is kept by the wall clock instead, which goes on while the machine sleeps. */
+  startMonotonicMs: number;
+  /** When the take ends automatically, or null. */
+  stopAt: Deadline | null;
   /** It begins at a time of day, with nobody there. */
   scheduled: boolean;
   /** Seconds left before the first instant. */
@@ -32,6 +35,8 @@ export type SessionEvent =
   | { type: 'NOW' }
   | { type: 'CANCEL' }
   | { type: 'TICK' }
+  /** The machine was asleep, or stood still. */
+  | { type: 'SLEPT' }
   | { type: 'PAUSE' }
   | { type: 'RESUME' }
   | { type: 'MUTE'; muted: boolean }
@@ -54,8 +59,31 @@ export type SessionEvent =
 /** Somebody ended it before anything could be said. */
 const isAbort = (error: unknown): boolean => error instanceof DOMException && error.name === 'AbortError';
 
-/** Whole seconds until an instant of the wall clock, 0 when it has passed. */
-const secondsUntil = (atMs: number): number => Math.max(0, Math.ceil((atMs - Date.now()) / 1000));
+export const clocksNow = (): Clocks => ({ wallMs: Date.now(), monotonicMs: performance.now() });
+
+/** Whole seconds until the first instant, 0 when it has passed. */
+function secondsLeft({
+  scheduled,
+  startAtMs,
+  startMonotonicMs,
+}: Pick<SessionContext, 'scheduled' | 'startAtMs' | 'startMonotonicMs'>): number {
+  const ms = scheduled ? startAtMs - Date.now() : startMonotonicMs - performance.now();
+  return Math.max(0, Math.ceil(ms / 1000));
+}
+
+/** What a session that is told to record begins with. */
+function begun(event: Extract<SessionEvent, { type: 'RECORD' }>) {
+  const { startAtMs, stopAtMs = null, scheduled = false } = event;
+  const now = clocksNow();
+  const start = { scheduled, startAtMs, startMonotonicMs: deadlineAt(startAtMs, now).monotonicMs };
+  const stopAt = stopAtMs === null ? null : deadlineAt(stopAtMs, now);
+  return { ...start, stopAt, left: secondsLeft(start), problem: null, endedBy: null, end: null };
+}
+
+/** The wall clock has gone on while everything else stood still: what was set by it is set again. */
+const setAgain = assign<SessionContext, SessionEvent, undefined, SessionEvent, never>(({ context }) => ({
+  stopAt: context.stopAt && deadlineAt(context.stopAt.atMs, clocksNow()),
+}));
 
 /** How long a rehearsal is, what ends it early, and who is told how far it is. */
 export type RehearseOrder = {
@@ -74,6 +102,8 @@ export type SessionEffects = {
   discard: () => Promise<void>;
   /** Sources are given back to the recorder for the next take. */
   rearm: () => Promise<void>;
+  /** @param tick called many times a second, whether the page is looked at or not. @returns ends it */
+  ticks: (tick: () => void) => () => void;
   rehearse: (order: RehearseOrder) => Promise<Rehearsal>;
 };
 
@@ -118,11 +148,7 @@ export const sessionMachine = (effects: SessionEffects) =>
           );
         return () => enough.abort();
       }),
-      // Told often and counted by the wall clock: timers of a page that is not looked at come late, and none runs while a machine sleeps.
-      ticks: fromCallback(({ sendBack }) => {
-        const timer = setInterval(() => sendBack({ type: 'TICK' }), 100);
-        return () => clearInterval(timer);
-      }),
+      ticks: fromCallback(({ sendBack }) => effects.ticks(() => sendBack({ type: 'TICK' }))),
     },
     actions: {
       pause: () => effects.pause(),
@@ -134,7 +160,8 @@ export const sessionMachine = (effects: SessionEffects) =>
     initial: 'armed',
     context: {
       startAtMs: 0,
-      stopAtMs: null,
+      startMonotonicMs: 0,
+      stopAt: null,
       scheduled: false,
       left: 0,
       takeId: null,
@@ -149,6 +176,7 @@ export const sessionMachine = (effects: SessionEffects) =>
     on: {
       FIGURES: { actions: assign(({ event }) => ({ figures: event.figures })) },
       PROBLEM: { actions: assign(({ event }) => ({ problem: event.problem })) },
+      SLEPT: { actions: setAgain },
       SOLVED: {
         guard: ({ context, event }) => context.problem?.code === event.code,
         actions: assign({ problem: null }),
@@ -166,15 +194,7 @@ export const sessionMachine = (effects: SessionEffects) =>
           REHEARSE: 'rehearsing',
           RECORD: {
             target: 'countdown',
-            actions: assign(({ event }) => ({
-              startAtMs: event.startAtMs,
-              stopAtMs: event.stopAtMs ?? null,
-              scheduled: event.scheduled ?? false,
-              left: secondsUntil(event.startAtMs),
-              problem: null,
-              endedBy: null,
-              end: null,
-            })),
+            actions: assign(({ event }) => begun(event)),
           },
         },
       },
@@ -205,7 +225,7 @@ export const sessionMachine = (effects: SessionEffects) =>
         invoke: { src: 'ticks' },
         always: { guard: ({ context }) => context.left <= 0, target: 'starting' },
         on: {
-          TICK: { actions: assign(({ context }) => ({ left: secondsUntil(context.startAtMs) })) },
+          TICK: { actions: assign(({ context }) => ({ left: secondsLeft(context) })) },
           NOW: 'starting',
           CANCEL: 'armed',
         },
@@ -215,7 +235,11 @@ export const sessionMachine = (effects: SessionEffects) =>
         on: { SOURCE_ENDED: PICTURE_ENDED },
         invoke: {
           src: 'start',
-          onDone: { target: 'taking', actions: assign(({ event }) => ({ takeId: event.output })) },
+          onDone: {
+            target: 'taking',
+            // A take that waited for its time may have slept before: what ends it is counted from here.
+            actions: [assign(({ event }) => ({ takeId: event.output })), setAgain],
+          },
           onError: { target: 'armed', actions: assign(({ event }) => ({ problem: problemOf(event.error) })) },
         },
       },

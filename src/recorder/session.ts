@@ -13,7 +13,7 @@ import { RECORDED_ELSEWHERE, RECORDING_LOCK } from './journal';
 import type { FromRecorder, MediaRole } from './messages';
 import { ownEnd } from './own-end';
 import { openPreview } from './preview/preview';
-import { sessionMachine } from './session-machine';
+import { clocksNow, sessionMachine } from './session-machine';
 import { openSlots, type Slots } from './slots';
 import { type KeptSounds, keepTest } from './sound-test/kept-tests';
 import { otherMicrophones, testMicrophone } from './sound-test/test-microphone';
@@ -156,7 +156,7 @@ function messageHandler({ actor, slots, taking, recorder, rig }: Handled): (mess
     const snapshot = actor.getSnapshot();
     // Figures come on while the files are closed: it ends once.
     if (!snapshot.matches('taking')) return;
-    const end = ownEnd(elapsedUs, rig().limits, snapshot.context.stopAtMs, Date.now());
+    const end = ownEnd(elapsedUs, rig().limits, snapshot.context.stopAt, clocksNow());
     if (!end) return;
     recorder.event(end.kind, end.data, pageNowUs());
     actor.send({ type: 'STOP', because: end.because });
@@ -167,6 +167,7 @@ function messageHandler({ actor, slots, taking, recorder, rig }: Handled): (mess
   };
   return (message) => {
     if (message.type === 'ended') return ended(message.role);
+    if (message.type === 'slept') return actor.send({ type: 'SLEPT' });
     if (message.type === 'problem') {
       actor.send({ type: 'PROBLEM', problem: message.problem, fatal: message.fatal });
       if (message.problem.code === RECORDED_ELSEWHERE) void awaitOthers();

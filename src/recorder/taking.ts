@@ -15,6 +15,7 @@ import type { VideoFigures } from './messages';
 import { type Rehearsal, rehearse } from './rehearsal/rehearse';
 import type { RehearseOrder, SessionContext, SessionEffects } from './session-machine';
 import type { Slots } from './slots';
+import { openTicks } from './ticks';
 import { hurryUploader } from './uploader/uploader';
 
 /** How a session begins and ends its takes. */
@@ -76,7 +77,7 @@ export function openTaking({ lessonId, recorder, slots, rig, desk, arrangement, 
     recordHand: () => hand?.(),
     effects: {
       ...{ start, stop, rearm: slots.rearm, rehearse: rehearseNow },
-      ...{ pause: recorder.pause, resume: recorder.resume, discard: recorder.discard },
+      ...{ pause: recorder.pause, resume: recorder.resume, discard: recorder.discard, ticks: openTicks },
       mute: (muted) => recorder.mute('voice', muted),
     },
   };

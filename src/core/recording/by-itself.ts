@@ -1,3 +1,4 @@
+import { clockText } from '../base/figures';
 import { lengthText } from '../base/length';
 import { faultSentence } from './fault-sentence';
 import type { TakeEvent } from './take';
@@ -6,17 +7,21 @@ import type { TakeEvent } from './take';
 const LATE_MS = 2000;
 
 /** Kinds of events of which `byItself` speaks. */
-export const BY_ITSELF = ['limit', 'schedule', 'fault'] as const satisfies TakeEvent['kind'][];
+export const BY_ITSELF = ['limit', 'schedule', 'fault', 'sleep'] as const satisfies TakeEvent['kind'][];
 
 /** What happened to a take with nobody's doing, a sentence each, from its events in their order. */
 export function byItself(
   events: readonly { kind: string; tUs: number; data: TakeEvent['data'] }[],
 ): string[] {
   return lastFaults(events).flatMap((event) => {
-    const { kind, data } = event;
+    const { kind, data, tUs } = event;
     if (kind === 'fault') return faultSentence(event) ?? [];
     if (kind === 'limit' && typeof data.lengthS === 'number')
       return [`The take ended at its limit of ${lengthText(data.lengthS)}.`];
+    if (kind === 'sleep' && typeof data.ms === 'number')
+      return [
+        `The computer was asleep for ${lengthText(Math.round(data.ms / 1000))} at ${clockText(tUs)}: nothing was recorded, and the take goes on there.`,
+      ];
     if (kind !== 'schedule') return [];
     if (typeof data.stopped === 'string') return [`The take ended at ${data.stopped}, as scheduled.`];
     if (typeof data.lateMs === 'number' && data.lateMs > LATE_MS)

@@ -119,6 +119,7 @@ export const TakeEvent = z.object({
     'source',
     'pause',
     'resume',
+    'sleep',
     'region',
     'schedule',
     'limit',

@@ -12,7 +12,13 @@ export type EventsTrack = {
 };
 
 /** What happens to the take itself happens while its clock stands, or at its very end. */
-const OF_THE_TAKE: ReadonlySet<TakeEvent['kind']> = new Set(['pause', 'resume', 'limit', 'schedule']);
+const OF_THE_TAKE: ReadonlySet<TakeEvent['kind']> = new Set([
+  'pause',
+  'resume',
+  'sleep',
+  'limit',
+  'schedule',
+]);
 
 /** The events track: JSON lines. */
 export function openEvents(recording: Recording): EventsTrack {

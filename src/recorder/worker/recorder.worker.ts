@@ -2,6 +2,7 @@
 
 import { ProblemError, problemOf } from '@/core/base/problem';
 import { pauseClock, resumeClock, startClock } from '@/core/recording/clock';
+import { wakefulClock } from '@/core/recording/deadline';
 import { ledgersByTrack } from '@/core/recording/ledger';
 import type { SegmentHead, TakeEnd, TakeHead } from '@/core/recording/take';
 import { type RoomWatch, watchRoom } from '../free-space/space-watch';
@@ -42,7 +43,12 @@ const PUMP_MS = 5;
 const FIGURES_MS = 250;
 
 let pageOriginMs = performance.timeOrigin;
-const nowUs = () => (performance.timeOrigin - pageOriginMs + performance.now()) * 1000;
+const pageUs = (ownUs: number) => (performance.timeOrigin - pageOriginMs) * 1000 + ownUs;
+const ownNowUs = wakefulClock(
+  () => performance.now() * 1000,
+  (fromUs, toUs) => sleptOver(pageUs(fromUs), pageUs(toUs)),
+);
+const nowUs = () => pageUs(ownNowUs());
 
 type Take = {
   head: TakeHead;
@@ -117,6 +123,20 @@ function attach(source: SourceInput, settings: AttachSettings): void {
 function onRecovery(role: MediaRole, { fault, by }: Recovery): void {
   take?.events.add('fault', { role, part: fault.part, by, cause: causeOf(fault) }, nowUs());
   if (take && by === 'end') take.failed[role] = faultText(fault);
+}
+
+/**
+ * The machine was asleep: nothing was recorded, and the take's clock stood still, as in a pause. Told to the page as well, whose own timers
+ * stood too.
+ */
+function sleptOver(fromUs: number, toUs: number): void {
+  tell({ type: 'slept' });
+  if (!take) return;
+  const { recording, events } = take;
+  const paused = isPaused(recording);
+  if (!paused) recording.clock = resumeClock(pauseClock(recording.clock, fromUs), toUs);
+  events.add('sleep', { ms: Math.round((toUs - fromUs) / 1000) }, fromUs);
+  if (!paused) for (const track of videos.values()) track.resume();
 }
 
 /** A source that comes in the middle of a take begins a segment of its own there. */
@@ -369,6 +389,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
 listenForFaultOrders();
 
 setInterval(() => {
+  nowUs();
   for (const track of videos.values()) track.pump();
 }, PUMP_MS);
 

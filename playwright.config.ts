@@ -1,6 +1,6 @@
 import { defineConfig } from '@playwright/test';
 
-const ALONE = ['**/faults/{interrupted,renders,room}.spec.ts', '**/{rehearse,test-card}.spec.ts'];
+const ALONE = ['**/faults/{interrupted,renders,room,sleep}.spec.ts', '**/{rehearse,test-card}.spec.ts'];
 /** Many files of many rigs, sounds, regions and layouts, each decoded and compared: minutes each. `npm run test:all` adds them. */
 const AT_LENGTH = ['**/{aiming,own-tab,rigs,sound,x-display}.spec.ts', '**/tests/renders.spec.ts'];
 /** Single tests of other files that are as long (`AT_LENGTH` in tests/support/test.ts). */
@@ -13,10 +13,11 @@ export default defineConfig({
   workers: 2,
   // What kills a server, fills a disk or counts dropped frames runs alone; what only asks whether a file is right shares the two cores.
   projects: [
-    { name: 'alone', testMatch: ALONE, workers: 1 },
+    { name: 'alone', testMatch: ALONE, grepInvert: TAGGED, workers: 1 },
     { name: 'side by side', testIgnore: [...ALONE, ...AT_LENGTH], grepInvert: TAGGED, workers: 2 },
     { name: 'at length', testMatch: AT_LENGTH, workers: 1 },
     { name: 'tagged', testIgnore: [...ALONE, ...AT_LENGTH], grep: TAGGED, workers: 2 },
+    { name: 'tagged alone', testMatch: ALONE, grep: TAGGED, workers: 1 },
   ],
   timeout: 180_000,
   // A shared machine may stand still for seconds in the middle of a recording. What passes only the second time is named as flaky by

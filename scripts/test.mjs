@@ -30,7 +30,7 @@ const passedOn = process.argv.slice(2).filter((arg) => arg !== '--all');
 const projects = [
   'side by side',
   'alone',
-  ...(process.argv.includes('--all') ? ['at length', 'tagged'] : []),
+  ...(process.argv.includes('--all') ? ['at length', 'tagged', 'tagged alone'] : []),
 ];
 
 command(async () => {

@@ -82,9 +82,9 @@ test('other files are made of a take, by its rig or when asked for; what cannot 
 
 test.describe('a store', () => {
   test.use({ refused: /400 .*api\/stores/ });
-  test('finished files are copied to a store, compared by hash, and nothing there is written over', async ({
-    studio: page,
-  }) => {
+  test('finished files are copied to a store, compared by hash, and nothing there is written over', {
+    tag: AT_LENGTH,
+  }, async ({ studio: page }) => {
     test.setTimeout(240_000);
     const shelf = mkdtempSync(join(tmpdir(), 'otter-shelf-'));
     try {

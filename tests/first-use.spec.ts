@@ -160,9 +160,9 @@ test('the keyed background stays away in every layout, where it can be changed t
   await expect.poll(green).toBeGreaterThan(0.1);
 });
 
-test('a removed stretch leaves a joint; steps are called by their place, become chapters, and an older parcel says so', async ({
-  studio: page,
-}) => {
+test('a removed stretch leaves a joint; steps are called by their place, become chapters, and an older parcel says so', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await armed(page, SHORT);
   const lesson = lessonOf(page);
   await recordFor(page, 6000);

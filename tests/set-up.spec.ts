@@ -5,7 +5,7 @@ import { PRACTICE_RIG } from '@/core/rig/rig';
 import begin from './support/begin';
 import { rows } from './support/processes';
 import { choose, expect, expectAccessible, stretch } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
 test.afterEach(begin);
 
@@ -84,9 +84,9 @@ test('a rig is proposed for a purpose with its reasons, changed, restored, named
   expect((await storedRig(page))?.purpose).toEqual({ kind: 'lesson', machine: 'strong' });
 });
 
-test('encoders and bitrates are measured here, the flow follows every choice, and a click fixes what was found', async ({
-  studio: page,
-}) => {
+test('encoders and bitrates are measured here, the flow follows every choice, and a click fixes what was found', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   const made = await page.request.post('/api/lessons', { data: { title: 'Measured' } });
   const { id } = await made.json();
   // Scaled to two thirds at 30 fps, whatever was recorded here last.

@@ -16,11 +16,11 @@ import {
   stretch,
   takeFolder,
 } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
-test('choosing another take asks, keeps the cut before as a version, and is undone after a reload', async ({
-  studio: page,
-}) => {
+test('choosing another take asks, keeps the cut before as a version, and is undone after a reload', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   const rig = { ...CARD_RIG, camera: null };
   await armed(page, rig);
   const lesson = lessonOf(page);

@@ -10,11 +10,11 @@ import {
   lessonOf,
   recordFor,
 } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
-test('all takes of a lesson are listed on Record and on each take’s page, and found from home', async ({
-  studio: page,
-}) => {
+test('all takes of a lesson are listed on Record and on each take’s page, and found from home', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await armed(page, { ...CARD_RIG, camera: null, appSound: null });
   const lesson = lessonOf(page);
   const stamp = Date.now();

@@ -1,6 +1,4 @@
-export const TICK_MS = 100;
-
-/** Calls `tick` every `TICK_MS`, also while the page is in the background. @returns ends it */
+/** Calls `tick` many times a second, also while the page is in the background. @returns ends it */
 export function openTicks(tick: () => void): () => void {
   const worker = new Worker(new URL('./ticks.worker.ts', import.meta.url), { type: 'module', name: 'ticks' });
   worker.onmessage = tick;

@@ -16,7 +16,7 @@ import {
   startRecording,
   takeOpened,
 } from '../support/studio';
-import { test } from '../support/test';
+import { AT_LENGTH, test } from '../support/test';
 
 test('camera and microphone that go and come back leave a gap and a new segment; the take says where', async ({
   studio: page,
@@ -142,9 +142,9 @@ test('late and few frames are recorded at their true times and counted; a silent
   }
 });
 
-test('a second tab in front that would record too says that another does; the first, in the background with its timers slowed, records on untouched', async ({
-  profile,
-}) => {
+test('a second tab in front that would record too says that another does; the first, in the background with its timers slowed, records on untouched', {
+  tag: AT_LENGTH,
+}, async ({ profile }) => {
   await withPlainBrowser(profile, async (context) => {
     const page = context.pages()[0] ?? (await context.newPage());
     await armed(page);

@@ -17,7 +17,7 @@ import {
   startRecording,
   takeFolder,
 } from '../support/studio';
-import { test } from '../support/test';
+import { AT_LENGTH, test } from '../support/test';
 
 const TITLES = ['App sound', 'Camera', 'Screen', 'Voice'];
 
@@ -224,7 +224,9 @@ test('a browser that is offline while it records and stops sends the whole take 
   await context.close();
 });
 
-test('a browser that is killed (-9) after Stop, while it uploads, loses nothing', async ({ profile }) => {
+test('a browser that is killed (-9) after Stop, while it uploads, loses nothing', { tag: AT_LENGTH }, async ({
+  profile,
+}) => {
   const first = await launch(profile);
   const page = first.pages()[0] ?? (await first.newPage());
   await armed(page);
@@ -251,9 +253,9 @@ test('a browser that is killed (-9) after Stop, while it uploads, loses nothing'
   await second.close();
 });
 
-test('a take whose lesson is deleted while it arrives is offered for a new lesson too', async ({
-  profile,
-}) => {
+test('a take whose lesson is deleted while it arrives is offered for a new lesson too', {
+  tag: AT_LENGTH,
+}, async ({ profile }) => {
   const context = await launch(profile);
   const page = context.pages()[0] ?? (await context.newPage());
   await armed(page);

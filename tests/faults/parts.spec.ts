@@ -108,9 +108,9 @@ test('an encoder that dies, a muxer, a file and a sound encoder that fail, one a
   expect(await heldLocks(page)).toEqual([]);
 });
 
-test('every encoder of the picture fails again and again: the track ends, the take goes on, Stop works, the next take is whole', async ({
-  studio: page,
-}) => {
+test('every encoder of the picture fails again and again: the track ends, the take goes on, Stop works, the next take is whole', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await armed(page);
   await startRecording(page);
   await page.waitForTimeout(2000);

@@ -10,16 +10,39 @@ export function signal(name: 'web' | 'worker' | 'database', signal: NodeJS.Signa
   process.kill(pid, signal);
 }
 
-/** Kills (-9) every process that was started with this browser profile. */
-export function killBrowser(profile: string): void {
-  for (const pid of readdirSync('/proc').filter((name) => /^\d+$/.test(name))) {
+/** Kills a browser, as a power cut would. */
+export const killBrowser = (profile: string): void => signalBrowser(profile, 'SIGKILL');
+
+/** Sends a signal to a browser and to every process that it has begun. */
+export function signalBrowser(profile: string, signal: NodeJS.Signals): void {
+  for (const pid of familyOf(profile)) {
     try {
-      if (readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(profile))
-        process.kill(Number(pid), 'SIGKILL');
+      process.kill(pid, signal);
     } catch {
       // It went by itself meanwhile.
     }
   }
+}
+
+/** Processes that name a browser's profile, and all that descend from them. */
+function familyOf(profile: string): Set<number> {
+  const parents = new Map<number, number>();
+  const family = new Set<number>();
+  for (const name of readdirSync('/proc').filter((each) => /^\d+$/.test(each))) {
+    try {
+      const stat = readFileSync(`/proc/${name}/stat`, 'utf8');
+      // "pid (name) state parent …": the name may hold anything.
+      parents.set(Number(name), Number(stat.slice(stat.lastIndexOf(')') + 2).split(' ')[1]));
+      if (readFileSync(`/proc/${name}/cmdline`, 'utf8').includes(profile)) family.add(Number(name));
+    } catch {
+      // It went meanwhile.
+    }
+  }
+  for (let before = -1; before !== family.size; ) {
+    before = family.size;
+    for (const [pid, parent] of parents) if (family.has(parent)) family.add(pid);
+  }
+  return family;
 }
 
 /** Waits until the studio answers and says that all of it works. */

@@ -8,7 +8,7 @@ import {
   type ScheduleInput,
   scheduleRefusal,
 } from '@/core/recording/schedule';
-import { Lesson, Scheduled } from '../db/entities';
+import { Lesson, Scheduled, Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';
 
@@ -62,20 +62,46 @@ export async function schedule(id: LessonId, input: ScheduleInput): Promise<Sche
   return view(row);
 }
 
-/** What became of it. One that is over changes no more, but a message can be dismissed. */
+/**
+ * What became of it. One that is over changes no more, but a message can be dismissed; and one that was missed has started after all when
+ * the page that started it says so later.
+ */
 export async function changeScheduled(
   id: ScheduleId,
   { state, problem, takeId }: ScheduleChange,
 ): Promise<void> {
   const em = await unitOfWork();
   const row = found(await em.findOne(Scheduled, { id }), 'scheduled take');
-  if (row.state !== 'waiting' && state !== 'cancelled') return;
+  const late = row.state === 'missed' && state === 'started';
+  if (row.state !== 'waiting' && state !== 'cancelled' && !late) return;
   Object.assign(row, { state, problem, take: takeId });
+  await em.flush();
+}
+
+/** A take that began so long before its time, by a clock that was set meanwhile, is still the scheduled one. */
+const EARLY_MS = 5000;
+
+/**
+ * A scheduled take whose recording has arrived was not missed, whether the page that started it could say so or not.
+ */
+export async function settleStarted(): Promise<void> {
+  const em = await unitOfWork();
+  const open = await em.find(Scheduled, { state: ['waiting', 'missed'], startAt: { $lt: new Date() } });
+  for (const row of open) {
+    const [from, to] = [-EARLY_MS, MISSED_AFTER_MS].map((by) => new Date(row.startAt.getTime() + by));
+    const take = await em.findOne(
+      Take,
+      { lesson: row.lesson, startedAt: { $gte: from, $lte: to } },
+      { orderBy: { startedAt: 'asc' } },
+    );
+    if (take) Object.assign(row, { state: 'started', problem: null, take: take.id });
+  }
   await em.flush();
 }
 
 /** Takes whose time has passed without anybody starting them leave a message in their lesson. */
 export async function tellMissed(): Promise<void> {
+  await settleStarted();
   const em = await unitOfWork();
   await em.nativeUpdate(
     Scheduled,

@@ -70,6 +70,14 @@ it('warns of a full disk in time, counts down a planned length, and is silent ab
     kind: 'warn',
     sentence: 'The browser’s storage is full in 5 min.',
   });
+  const disk = (studio: { seconds: number; state: 'enough' | 'few' | 'none' }) =>
+    liveVerdict(session('taking'), undefined, [], FREE, studio);
+  expect(disk({ seconds: 300, state: 'few' })).toMatchObject({
+    kind: 'warn',
+    sentence: 'The studio’s disk is full in 5 min.',
+  });
+  expect(disk({ seconds: 0, state: 'none' }).sentence).toBe('The studio’s disk is full.');
+  expect(disk({ seconds: 3600, state: 'enough' }).kind).toBe('good');
   const planned = (plannedLengthS: number) =>
     liveVerdict(session('taking'), undefined, [], { limits: { lengthS: null }, plannedLengthS }).detail;
   expect(planned(32)).toContain('0:02 left of the planned length');

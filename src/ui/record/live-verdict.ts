@@ -1,6 +1,6 @@
 import type { SnapshotFrom } from 'xstate';
 import { clockText } from '@/core/base/figures';
-import { roomText } from '@/core/base/free-space';
+import { type Room, roomText } from '@/core/base/free-space';
 import { lengthText } from '@/core/base/length';
 import type { Problem } from '@/core/base/problem';
 import type { Finding } from '@/core/findings/preflight';
@@ -17,12 +17,13 @@ const FEW_S = 600;
 
 type Snapshot = SnapshotFrom<ReturnType<typeof sessionMachine>>;
 
-/** The one sentence about a session, from its own figures. */
+/** The one sentence about a session, from its own figures. @param studio how long the studio's disk takes what is recorded */
 export function liveVerdict(
   snapshot: Snapshot,
   finding: Finding | undefined,
   away: { role: TrackKind; problem: Problem }[],
   { limits, plannedLengthS }: Pick<Rig, 'limits' | 'plannedLengthS'>,
+  studio: Room | null = null,
 ): { kind: VerdictKind; sentence: string; detail?: string } {
   const { context } = snapshot;
   if (context.problem && !snapshot.matches('countdown'))
@@ -90,6 +91,16 @@ export function liveVerdict(
       kind: 'warn',
       sentence: `The browser’s storage is full in ${roomText({ seconds: roomS })}.`,
       detail: 'The take will end automatically, complete. Free some space on this disk.',
+    };
+  if (studio !== null && studio.state !== 'enough')
+    return {
+      kind: 'warn',
+      sentence:
+        studio.state === 'none'
+          ? 'The studio’s disk is full.'
+          : `The studio’s disk is full in ${roomText(studio)}.`,
+      detail:
+        'Recording goes on: the take stays in this browser until the studio has room. Free some space on its disk.',
     };
   const planned = plannedText(plannedLengthS, elapsedS);
   return { kind: 'good', sentence: `Recording. ${lost}`.trim(), detail: planned + detail || undefined };

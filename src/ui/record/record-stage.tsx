@@ -15,6 +15,7 @@ import { SmallScreen } from '../page/small-screen';
 import { Verdict } from '../page/verdict';
 import { LeaveGuard } from '../recording/leave-guard';
 import { RecordingIcon } from '../recording/recording-icon';
+import { useMostBytesPerSecond, useRoomLeft } from '../set-up/free-space';
 import { OpeningSources } from '../set-up/opening-sources';
 import { useFindings } from '../set-up/use-facts';
 import { BeforeYouRecord } from './before-you-record';
@@ -58,7 +59,9 @@ function Recording({ session }: { session: Session }) {
     role: role as MediaRole,
     problem: trackEnded(why),
   }));
-  const verdict = liveVerdict(snapshot, finding, [...away, ...given], rig);
+  // A take goes to the studio while it is recorded: its disk is watched as well.
+  const { server } = useRoomLeft(useMostBytesPerSecond());
+  const verdict = liveVerdict(snapshot, finding, [...away, ...given], rig, server);
   return (
     <>
       <LeaveGuard busy={busy} stopAndGo={stopAndGo} />

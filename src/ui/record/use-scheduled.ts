@@ -1,14 +1,16 @@
 'use client';
 
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useSelector } from '@xstate/react';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { LessonId, ScheduleId } from '@/core/base/ids';
+import { problemOf } from '@/core/base/problem';
 import type { ScheduleChange, ScheduledView, ScheduleInput } from '@/core/recording/schedule';
 import type { Session } from '@/recorder/session';
 import { fetchJson } from '../wire/fetch-json';
 
 const LOOK_EVERY_MS = 5000;
+const AGAIN_MS = 2000;
 /** A take whose time has just passed while another was being closed still begins. */
 const LATE_MS = 30_000;
 
@@ -22,18 +24,29 @@ export function useScheduled(lesson: LessonId) {
     refetchInterval: LOOK_EVERY_MS,
   });
   const again = () => queries.invalidateQueries({ queryKey });
+  /** Started here, whether the studio has heard of it or not: none is recorded twice. */
+  const [begun, setBegun] = useState<ReadonlySet<ScheduleId>>(new Set());
+  // Said again until the studio has heard it: a take that was started must never be called missed.
+  const { mutateAsync } = useMutation({
+    mutationFn: ({ id, ...change }: Told) => fetchJson('PATCH', `/api/scheduled/${id}`, change),
+    onSettled: again,
+    retry: (_, failure) => problemOf(failure).code === 'unreachable',
+    retryDelay: AGAIN_MS,
+  });
   return {
-    list: data ?? [],
+    list: (data ?? []).filter(({ id }) => !begun.has(id)),
     add: async (input: ScheduleInput) => {
       await fetchJson('POST', `/api/lessons/${lesson}/scheduled`, input);
       await again();
     },
-    change: async (id: ScheduleId, change: Partial<ScheduleChange> & Pick<ScheduleChange, 'state'>) => {
-      await fetchJson('PATCH', `/api/scheduled/${id}`, change);
-      await again();
+    change: async (id: ScheduleId, change: Omit<Told, 'id'>) => {
+      if (change.state === 'started') setBegun((before) => new Set([...before, id]));
+      await mutateAsync({ id, ...change });
     },
   };
 }
+
+type Told = { id: ScheduleId } & Partial<ScheduleChange> & Pick<ScheduleChange, 'state'>;
 
 /**
  * Arms the session for the first take of the list, and for the next one when that is over. One that cannot start at its time leaves

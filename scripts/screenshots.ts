@@ -154,6 +154,13 @@ async function edit(page: Page, url: string): Promise<void> {
   await page.getByRole('group', { name: /^Zoom \d/ }).waitFor();
   await page.waitForTimeout(1500);
   await shoot(page, 'zoom');
+  // A mark behind a sentence.
+  await page.getByRole('button', { name: /^Draw the zoom/ }).click();
+  for (let n = 0; n < 90; n++) await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('a');
+  await page.getByRole('button', { name: /^Proposals/ }).click();
+  await page.getByRole('dialog', { name: 'Proposals' }).waitFor();
+  await shoot(page, 'proposals');
 }
 
 async function journey(page: Page, url: string): Promise<void> {

@@ -26,6 +26,7 @@ import {
 } from '../messages';
 import { type EventsTrack, openEvents } from './events-track';
 import { causeOf, faultText, type Recovery } from './fault';
+import { figuresNow } from './figures-now';
 import { openFrameSharing } from './frame-sharing';
 import { holdLock } from './hold-lock';
 import { line, type OnWrite, openJournalFile } from './journal-file';
@@ -125,18 +126,15 @@ function onRecovery(role: MediaRole, { fault, by }: Recovery): void {
   if (take && by === 'end') take.failed[role] = faultText(fault);
 }
 
-/**
- * The machine was asleep: nothing was recorded, and the take's clock stood still, as in a pause. Told to the page as well, whose own timers
- * stood too.
- */
+/** The machine was asleep: the take's clock stood still, as in a pause. The page's timers stood too. */
 function sleptOver(fromUs: number, toUs: number): void {
   tell({ type: 'slept' });
   if (!take) return;
   const { recording, events } = take;
-  const paused = isPaused(recording);
-  if (!paused) recording.clock = resumeClock(pauseClock(recording.clock, fromUs), toUs);
   events.add('sleep', { ms: Math.round((toUs - fromUs) / 1000) }, fromUs);
-  if (!paused) for (const track of videos.values()) track.resume();
+  if (isPaused(recording)) return;
+  recording.clock = resumeClock(pauseClock(recording.clock, fromUs), toUs);
+  for (const track of videos.values()) track.resume();
 }
 
 /** A source that comes in the middle of a take begins a segment of its own there. */
@@ -395,24 +393,8 @@ setInterval(() => {
 
 setInterval(() => {
   if (videos.size === 0 && sounds.size === 0) return;
-  const tracks = [...parted, ...videos.values(), ...sounds.values()];
-  const room = take?.watch.room();
-  const levels = [...sounds].map(([role, track]) => [role, track.level()] as const);
-  tell({
-    type: 'figures',
-    figures: {
-      recording: take !== null,
-      paused: take !== null && isPaused(take.recording),
-      elapsedUs: take ? elapsed(take.recording, nowUs()) : 0,
-      bytes: allBytes(),
-      roomS: room ? room.seconds : null,
-      unwritten: tracks.reduce((sum, track) => sum + track.unwritten(), 0),
-      video: Object.fromEntries([...videos].map(([role, track]) => [role, track.figures()])),
-      levels: Object.fromEntries(levels),
-      failed: take?.failed ?? {},
-      heard: Object.fromEntries(
-        levels.map(([role, db]) => [role, sounds.get(role)?.heard(db)]).filter(([, heard]) => heard),
-      ),
-    },
-  });
+  const { recording = null, watch, failed = {} } = take ?? {};
+  const roomS = watch?.room()?.seconds ?? null;
+  const figures = figuresNow({ recording, failed, videos, sounds, parted, roomS, nowUs: nowUs() });
+  tell({ type: 'figures', figures });
 }, FIGURES_MS);

@@ -9,7 +9,7 @@ import { useSame } from '../wire/use-same';
 import { PlayJoint } from './play-joint';
 import type { Range } from './range';
 import { ChosenHandles, MarkHandle, StepEnds } from './strip-handles';
-import { LANES_HEIGHT, type Recorded, StripLanes } from './strip-lanes';
+import { lanesOf, type Recorded, StripLanes } from './strip-lanes';
 import { Ruler, StepsBand, StripSigns } from './strip-signs';
 import { StripZoom } from './strip-zoom';
 import type { StripDrags } from './use-strip-drags';
@@ -38,6 +38,7 @@ export function EditStrip(props: {
   const { usPerPixel } = useSame({
     usPerPixel: () => lengthUs / Math.max(1, strip.current?.clientWidth ?? 1),
   });
+  const { height } = useMemo(() => lanesOf(cut, recorded), [cut, recorded]);
   const marksUs = useMemo(() => marks.map(({ us }) => us), [marks]);
   const here = placedSteps(cut).find(({ step }) => step.id === props.step);
   return (
@@ -53,7 +54,7 @@ export function EditStrip(props: {
         <PlaceStrip
           label="Place in the video"
           strip={strip}
-          height={LANES_HEIGHT}
+          height={height}
           positionUs={positionUs}
           lengthUs={lengthUs}
           onSeek={props.onSeek}

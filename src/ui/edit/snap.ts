@@ -6,11 +6,11 @@ export const SNAP_PX = 7;
  * @param points joints, marks and the playhead
  * @param withinUs farther than this nothing jumps
  */
-export const snapped = (us: number, points: readonly number[], withinUs: number): number =>
-  points.reduce(
-    (best, point) =>
-      Math.abs(point - us) <= withinUs && (best === us || Math.abs(point - us) < Math.abs(best - us))
-        ? point
-        : best,
-    us,
-  );
+export function snapped(us: number, points: readonly number[], withinUs: number): number {
+  let best: number | null = null;
+  for (const point of points) {
+    const off = Math.abs(point - us);
+    if (off <= withinUs && (best === null || off < Math.abs(best - us))) best = point;
+  }
+  return best ?? us;
+}

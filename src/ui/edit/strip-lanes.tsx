@@ -11,13 +11,26 @@ type Lane = { track: TrackKind; top: number; height: number; colour: string };
 
 const PICTURE = 14;
 const SOUND = 30;
-export const LANES: readonly Lane[] = [
-  { track: 'screen', top: 0, height: PICTURE, colour: 'var(--river)' },
-  { track: 'camera', top: PICTURE, height: PICTURE, colour: 'var(--plum)' },
-  { track: 'voice', top: 2 * PICTURE, height: SOUND, colour: soundColour('voice') },
-  { track: 'app-sound', top: 2 * PICTURE + SOUND, height: SOUND, colour: soundColour('app-sound') },
+const ALL: readonly Omit<Lane, 'top'>[] = [
+  { track: 'screen', height: PICTURE, colour: 'var(--river)' },
+  { track: 'camera', height: PICTURE, colour: 'var(--plum)' },
+  { track: 'voice', height: SOUND, colour: soundColour('voice') },
+  { track: 'app-sound', height: SOUND, colour: soundColour('app-sound') },
 ];
-export const LANES_HEIGHT = 2 * (PICTURE + SOUND);
+
+/** The lanes that a cut has anything for; both sounds always, so that nothing moves when their waveforms come. */
+export function lanesOf(cut: Cut, recorded: Recorded): { lanes: Lane[]; height: number } {
+  const pieces = placedPieces(cut);
+  const isThere = ({ track, height }: Omit<Lane, 'top'>) =>
+    height === SOUND || pieces.some((at) => isInLane(track, at, recorded));
+  let top = 0;
+  const lanes = ALL.filter(isThere).map((lane) => {
+    const placed = { ...lane, top };
+    top += lane.height;
+    return placed;
+  });
+  return { lanes, height: top };
+}
 
 /** What the lanes are drawn of, beside the cut. */
 export type Recorded = {
@@ -45,11 +58,12 @@ const isHeard = ({ piece, step }: Placed): boolean =>
 /** The lanes' drawing, and the seams between the pieces. @param width of the drawing */
 export const StripLanes = memo(function StripLanes(props: { cut: Cut; recorded: Recorded; width: number }) {
   const { cut, recorded, width } = props;
+  const { lanes, height } = lanesOf(cut, recorded);
   const x = scaleLinear([0, cutLengthUs(cut)], [0, width]);
   const pieces = placedPieces(cut);
   return (
     <>
-      {LANES.map((lane) =>
+      {lanes.map((lane) =>
         pieces
           .filter((at) => isInLane(lane.track, at, recorded))
           .map((at) => (
@@ -61,7 +75,7 @@ export const StripLanes = memo(function StripLanes(props: { cut: Cut; recorded: 
           )),
       )}
       {pieces.slice(1).map(({ startUs: at }) => (
-        <line key={at} className="seam" x1={x(at)} x2={x(at)} y1="0" y2={LANES_HEIGHT} />
+        <line key={at} className="seam" x1={x(at)} x2={x(at)} y1="0" y2={height} />
       ))}
     </>
   );

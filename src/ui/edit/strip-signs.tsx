@@ -9,7 +9,7 @@ import { type Cut, type Placed, placedPieces, placedSteps, stepTitles } from '@/
 import { TRACK_NAMES } from '@/core/recording/take';
 import { effectSpans } from './effect-spans';
 import type { Range } from './range';
-import { isInLane, LANES, type Recorded } from './strip-lanes';
+import { isInLane, lanesOf, type Recorded } from './strip-lanes';
 
 const share = (us: number, lengthUs: number) => `${(100 * us) / lengthUs}%`;
 
@@ -108,13 +108,13 @@ const StandingSigns = memo(function StandingSigns({ cut, recorded, lengthUs, mar
           title={name}
         />
       ))}
-      {LANES.filter(({ track }) => pieces.some((at) => isInLane(track, at, recorded))).map(
-        ({ track, top, colour }) => (
+      {lanesOf(cut, recorded)
+        .lanes.filter(({ track }) => pieces.some((at) => isInLane(track, at, recorded)))
+        .map(({ track, top, colour }) => (
           <span key={track} className="lane-name" style={{ top: top + 1, color: colour }}>
             {TRACK_NAMES[track]}
           </span>
-        ),
-      )}
+        ))}
       {proposed && proposed.fromUs > 0 && (
         <span className="dull" style={{ left: 0, width: share(proposed.fromUs, lengthUs) }} />
       )}

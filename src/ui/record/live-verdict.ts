@@ -17,6 +17,8 @@ const FEW_S = 600;
 
 type Snapshot = SnapshotFrom<ReturnType<typeof sessionMachine>>;
 
+type LiveVerdict = { kind: VerdictKind; sentence: string; detail?: string };
+
 /** The one sentence about a session, from its own figures. @param studio how long the studio's disk takes what is recorded */
 export function liveVerdict(
   snapshot: Snapshot,
@@ -24,7 +26,7 @@ export function liveVerdict(
   away: { role: TrackKind; problem: Problem }[],
   { limits, plannedLengthS }: Pick<Rig, 'limits' | 'plannedLengthS'>,
   studio: Room | null = null,
-): { kind: VerdictKind; sentence: string; detail?: string } {
+): LiveVerdict {
   const { context } = snapshot;
   if (context.problem && !snapshot.matches('countdown'))
     return { kind: 'stop', sentence: context.problem.message, detail: context.problem.hint };
@@ -85,25 +87,30 @@ export function liveVerdict(
       sentence: `The encoder is too slow: ${screen.dropped} frames dropped so far.`,
       detail: `${detail}. A lower frame rate or a smaller picture would help next time.`,
     };
-  const { roomS } = context.figures ?? { roomS: null };
+  const room = roomVerdict(context.figures?.roomS ?? null, studio);
+  if (room) return room;
+  const planned = plannedText(plannedLengthS, elapsedS);
+  return { kind: 'good', sentence: `Recording. ${lost}`.trim(), detail: planned + detail || undefined };
+}
+
+/** Where the take goes, the browser's storage first, runs full before long. */
+function roomVerdict(roomS: number | null, studio: Room | null): LiveVerdict | null {
   if (roomS !== null && roomS < FEW_S)
     return {
       kind: 'warn',
       sentence: `The browser’s storage is full in ${roomText({ seconds: roomS })}.`,
       detail: 'The take will end automatically, complete. Free some space on this disk.',
     };
-  if (studio !== null && studio.state !== 'enough')
-    return {
-      kind: 'warn',
-      sentence:
-        studio.state === 'none'
-          ? 'The studio’s disk is full.'
-          : `The studio’s disk is full in ${roomText(studio)}.`,
-      detail:
-        'Recording goes on: the take stays in this browser until the studio has room. Free some space on its disk.',
-    };
-  const planned = plannedText(plannedLengthS, elapsedS);
-  return { kind: 'good', sentence: `Recording. ${lost}`.trim(), detail: planned + detail || undefined };
+  if (studio === null || studio.state === 'enough') return null;
+  return {
+    kind: 'warn',
+    sentence:
+      studio.state === 'none'
+        ? 'The studio’s disk is full.'
+        : `The studio’s disk is full in ${roomText(studio)}.`,
+    detail:
+      'Recording goes on: the take stays in this browser until the studio has room. Free some space on its disk.',
+  };
 }
 
 const leftText = (lengthS: number, elapsedS: number) => clockText(Math.max(0, lengthS - elapsedS) * 1e6);

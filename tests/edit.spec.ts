@@ -120,7 +120,7 @@ test('a take is trimmed by one key, parted, laid out and put back, and another t
   await expect(other.getByText('saved', { exact: true })).toBeVisible();
   await expect.poll(async () => (await storedCut(lesson))?.steps[0]?.title).toBe('Counted');
   await other.close();
-  await page.getByText('Screen', { exact: true }).click();
+  await page.getByRole('radiogroup', { name: 'Layout' }).getByText('Screen', { exact: true }).click();
   await expect(page.getByText('Not saved: This lesson was edited in another tab.')).toBeVisible();
   expect((await storedCut(lesson))?.steps[0]?.title).toBe('Counted');
   await page.getByRole('button', { name: 'Reload' }).click();

@@ -7,7 +7,7 @@ export const MarkChange = z.object({
   take: TakeId,
   /** Take time at which it was set, which is what it is known by. One that was not recorded was added in Edit. */
   setUs: Us,
-  /** Take time at which it stands now; null: removed. */
+  /** Take time of the mark now; null: removed. */
   atUs: Us.nullable(),
   /** Empty until somebody names it. */
   title: z.string().max(200),

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cutWithTakes } from '../../../tests/support/made-up';
 import { newStepId } from '../base/ids';
-import { Cut, cutLengthUs } from './cut';
+import { Cut, cutLengthUs, seenIn } from './cut';
 import { describeChange } from './describe-change';
 import { moveEnd } from './edits';
 import {
@@ -62,14 +62,20 @@ describe('marks of the takes', () => {
           takes
             .flatMap((each) => marksOf(now, each))
             .filter(({ take, setUs }) => take !== mark.take || setUs !== mark.setUs);
-        const moved = moveMark(cut, mark, byUs, take.durationUs);
+        const moved = moveMark(cut, mark, byUs);
         const [at] = marksOf(moved, take).filter(({ setUs }) => setUs === mark.setUs);
-        expect(at?.atUs).toBe(Math.max(0, Math.min(take.durationUs - 1, mark.atUs + byUs)));
-        const named = renameMark(moved, at ?? mark, 'Here it begins');
+        const piece = seenIn(cut, mark.take, mark.atUs)?.piece;
+        if (!piece || !at) {
+          expect(moved).toBe(cut);
+          return;
+        }
+        // It stays in the piece that shows it: nobody loses it by dragging.
+        expect(at.atUs).toBe(Math.max(piece.inUs, Math.min(piece.outUs - 1, mark.atUs + byUs)));
+        const named = renameMark(moved, at, 'Here it begins');
         expect(marksOf(named, take)).toContainEqual({ ...at, title: 'Here it begins' });
         // A mark that has a name keeps it when it is moved again.
         const again = marksOf(named, take).find(({ setUs }) => setUs === mark.setUs) ?? mark;
-        expect(marksOf(moveMark(named, again, -byUs, take.durationUs), take)).toContainEqual(
+        expect(marksOf(moveMark(named, again, -byUs), take)).toContainEqual(
           expect.objectContaining({ setUs: mark.setUs, title: 'Here it begins' }),
         );
         const gone = removeMark(named, again);

@@ -7,7 +7,7 @@ import type { MarkChange } from './mark';
  * added later, so that every change can be undone.
  */
 
-/** A mark where it stands. */
+/** A mark at its present time. */
 export type Mark = Omit<MarkChange, 'atUs'> & { atUs: number };
 
 /** What is known of the marks of a take. */
@@ -51,8 +51,8 @@ const withChange = (cut: Cut, change: MarkChange): Cut => ({
 });
 
 /**
- * Adds a mark to what is seen at a place of the video. Where one of this very time is, or was once set, that one stands there.
- * @returns the cut as it is where a mark stands already, or a picture is held, which is no instant of its take
+ * Adds a mark at a place of the video.
+ * @returns the same cut where there is a mark already, or a held picture, which is no instant of its take
  */
 export function addMark(cut: Cut, takes: readonly MarkedTake[], us: number): Cut {
   const here = placedPieces(cut).find(({ startUs, endUs }) => startUs <= us && us < endUs);
@@ -64,17 +64,18 @@ export function addMark(cut: Cut, takes: readonly MarkedTake[], us: number): Cut
   return withChange(cut, { take: take.id, setUs, atUs: setUs, title: '' });
 }
 
-/** Moves a mark along its take. @param byUs of the take; it stays within it */
-export const moveMark = (cut: Cut, mark: Mark, byUs: number, takeLengthUs: number): Cut =>
-  withChange(cut, {
-    ...changeOf(mark),
-    atUs: Math.max(0, Math.min(takeLengthUs - 1, mark.atUs + Math.round(byUs))),
-  });
+/** Moves a mark along its take, within the piece that shows it. @param byUs of the take */
+export function moveMark(cut: Cut, mark: Mark, byUs: number): Cut {
+  const piece = seenIn(cut, mark.take, mark.atUs)?.piece;
+  if (!piece) return cut;
+  const atUs = Math.max(piece.inUs, Math.min(piece.outUs - 1, mark.atUs + Math.round(byUs)));
+  return withChange(cut, { ...changeOf(mark), atUs });
+}
 
 export const renameMark = (cut: Cut, mark: Mark, title: string): Cut =>
   withChange(cut, { ...changeOf(mark), title: title.slice(0, 200) });
 
-/** Removes a mark from the lesson; its take keeps it as it was recorded. */
+/** Removes a mark from the lesson; its take keeps the recorded one. */
 export const removeMark = (cut: Cut, mark: Mark): Cut => withChange(cut, { ...changeOf(mark), atUs: null });
 
 /** Without what else a mark that is placed in the video says of itself. */

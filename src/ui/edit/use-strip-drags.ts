@@ -12,30 +12,42 @@ import type { CutKeeper } from './use-cut';
 export type StripDrags = {
   /** The beginning or the end of a step. */
   end: (step: StepId, end: 'start' | 'end', byUs: number, done: boolean) => void;
+  /** @param mark as it was when the drag began */
   mark: (mark: PlacedMark, byUs: number, done: boolean) => void;
 };
 
+/** A drag: what is dragged, and the cut that it began with. */
+type Drag = { what: StepId | PlacedMark; from: Cut; fresh: boolean };
+
 /** Drags on the strip: each is one step of the history, however far it goes. */
 export function useStripDrags({ cut, change }: CutKeeper, takes: EditPage['takes']): StripDrags {
-  const dragged = useRef<{ from: Cut; fresh: boolean } | null>(null);
-  const drag = (make: (from: Cut) => Cut, done: boolean) => {
-    dragged.current ??= { from: cut, fresh: true };
-    const { from, fresh } = dragged.current;
-    change(make(from), fresh ? 'step' : 'drag');
-    dragged.current = done ? null : { from, fresh: false };
+  const dragged = useRef<Drag | null>(null);
+  const drag = (now: Drag, make: (from: Cut) => Cut, done: boolean) => {
+    change(make(now.from), now.fresh ? 'step' : 'drag');
+    dragged.current = done ? null : { ...now, fresh: false };
   };
-  const lengthUs = (take: string | undefined) => takes.find(({ id }) => id === take)?.durationUs ?? 0;
   return useSame<StripDrags>({
-    end: (id, end, byUs, done) =>
-      drag((from) => {
-        const step = from.steps.find((each) => each.id === id);
-        const piece = step?.pieces.at(end === 'start' ? 0 : -1);
-        if (!step || !piece) return from;
-        const takeUs =
-          (end === 'start' ? piece.inUs : piece.outUs) + Math.round(byUs * stepSpeed(piece, step.speed));
-        return moveEnd(from, id, end, takeUs, lengthUs(piece.take));
-      }, done),
-    mark: (mark, byUs, done) =>
-      drag((from) => moveMark(from, mark, byUs * mark.speed, lengthUs(mark.take)), done),
+    end: (step, end, byUs, done) => {
+      const known = dragged.current;
+      // The playhead may come into another step meanwhile: the one that was taken hold of is trimmed.
+      const now = typeof known?.what === 'string' ? known : { what: step, from: cut, fresh: true };
+      const id = now.what as StepId;
+      drag(now, (from) => trimmed(from, id, end, byUs, takes), done);
+    },
+    mark: (mark, byUs, done) => {
+      const known = dragged.current;
+      const now = known?.what === mark ? known : { what: mark, from: cut, fresh: true };
+      drag(now, (from) => moveMark(from, mark, byUs * mark.speed), done);
+    },
   });
+}
+
+function trimmed(from: Cut, id: StepId, end: 'start' | 'end', byUs: number, takes: EditPage['takes']): Cut {
+  const step = from.steps.find((each) => each.id === id);
+  const piece = step?.pieces.at(end === 'start' ? 0 : -1);
+  if (!step || !piece) return from;
+  const endUs = end === 'start' ? piece.inUs : piece.outUs;
+  const takeUs = endUs + Math.round(byUs * stepSpeed(piece, step.speed));
+  const lengthUs = takes.find(({ id: of }) => of === piece.take)?.durationUs ?? 0;
+  return moveEnd(from, id, end, takeUs, lengthUs);
 }

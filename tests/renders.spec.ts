@@ -89,7 +89,7 @@ test('where only ends moved, all but the pictures beside the cuts is copied to t
     const copied = (await hashes(path, 'a:0')).filter((hash) => sounds.has(hash)).length;
     expect(copied).toBeGreaterThan(((lengths - 50_000) * 48_000) / 1024e6);
   }
-  // The whole take for a place whose rules the recorded picture meets: every packet is copied, the sound alone is made anew.
+  // The whole take for a place whose rules the recorded picture meets: every picture packet is copied, only the sound is re-encoded.
   await saveCut(page, lesson, whole);
   const host = await made(page, lesson, destination('hd-video-host'));
   expect([host.plan.way, broken(host)]).toEqual(['whole', []]);

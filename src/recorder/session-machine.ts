@@ -102,7 +102,7 @@ export type SessionEffects = {
   discard: () => Promise<void>;
   /** Sources are given back to the recorder for the next take. */
   rearm: () => Promise<void>;
-  /** @param tick called many times a second, whether the page is looked at or not. @returns ends it */
+  /** @param tick called every 100 ms, also while the page is in the background. @returns ends it */
   ticks: (tick: () => void) => () => void;
   rehearse: (order: RehearseOrder) => Promise<Rehearsal>;
 };

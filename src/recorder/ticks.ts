@@ -1,4 +1,4 @@
-/** Calls `tick` many times a second, also while the page is in the background. @returns ends it */
+/** Calls `tick` every 100 ms, also while the page is in the background. @returns ends it */
 export function openTicks(tick: () => void): () => void {
   const worker = new Worker(new URL('./ticks.worker.ts', import.meta.url), { type: 'module', name: 'ticks' });
   worker.onmessage = tick;

@@ -84,6 +84,12 @@ describe('whole steps', () => {
         expect(moved.steps.slice(from, from + ids.length).map(({ id }) => id)).toEqual(ids);
         expect(moved.steps[from + ids.length]?.id ?? null).toBe(before);
 
+        // Before one of themselves is before the next that is not.
+        const next = cut.steps
+          .slice(cut.steps.findIndex(({ id }) => id === ids[0]))
+          .find(({ id }) => !ids.includes(id));
+        expect(moveSteps(cut, ids, ids[0] ?? null)).toEqual(moveSteps(cut, ids, next?.id ?? null));
+
         const doubled = duplicateSteps(cut, ids, newStepId);
         const after = doubled.steps.findLastIndex(({ id }) => ids.includes(id)) + 1;
         const bare = (steps: readonly Step[]) => steps.map(({ id: _, title: __, ...step }) => step);

@@ -34,12 +34,11 @@ export function duplicateSteps(cut: Cut, ids: readonly StepId[], newId: () => St
 }
 
 /** Joins those of the steps that follow one another; each run becomes its first. */
-export const joinSteps = (cut: Cut, ids: readonly StepId[]): Cut =>
-  cut.steps.reduceRight(
-    (now, { id }, i) =>
-      ids.includes(id) && ids.includes(cut.steps[i - 1]?.id ?? id) && i > 0 ? join(now, id) : now,
-    cut,
-  );
+export function joinSteps(cut: Cut, ids: readonly StepId[]): Cut {
+  const isIn = (step: Step | undefined) => step !== undefined && ids.includes(step.id);
+  const joined = cut.steps.filter((step, i) => isIn(step) && isIn(cut.steps[i - 1]));
+  return joined.reduceRight((now, { id }) => join(now, id), cut);
+}
 
 /**
  * Removes steps; what comes after them moves up.
@@ -70,13 +69,16 @@ export const replaceStep = (cut: Cut, id: StepId, pieces: Piece[]): Cut => ({
   }),
 });
 
-/** Puts steps, in their order, before another that is none of them; null: at the end. */
+/** Puts steps, in their order, before another, or before the next one that is none of them; null: at the end. */
 export function moveSteps(cut: Cut, ids: readonly StepId[], before: StepId | null): Cut {
-  const moved = cut.steps.filter(({ id }) => ids.includes(id));
-  const others = cut.steps.filter(({ id }) => !ids.includes(id));
-  const index = before === null ? others.length : others.findIndex(({ id }) => id === before);
-  if (index < 0 || moved.length === 0) return cut;
-  return { ...cut, steps: [...others.slice(0, index), ...moved, ...others.slice(index)] };
+  const isMoved = ({ id }: Step) => ids.includes(id);
+  const at = before === null ? cut.steps.length : cut.steps.findIndex(({ id }) => id === before);
+  if (at < 0) return cut;
+  const [ahead, behind] = [cut.steps.slice(0, at), cut.steps.slice(at)].map((part) =>
+    part.filter((step) => !isMoved(step)),
+  );
+  const steps = [...(ahead ?? []), ...cut.steps.filter(isMoved), ...(behind ?? [])];
+  return steps.every((step, i) => step === cut.steps[i]) ? cut : { ...cut, steps };
 }
 
 /**

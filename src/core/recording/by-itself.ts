@@ -20,7 +20,7 @@ export function byItself(
       return [`The take ended at its limit of ${lengthText(data.lengthS)}.`];
     if (kind === 'sleep' && typeof data.ms === 'number')
       return [
-        `The computer was asleep for ${lengthText(Math.round(data.ms / 1000))} at ${clockText(tUs)}: nothing was recorded, and the take goes on there.`,
+        `The computer slept for ${lengthText(Math.round(data.ms / 1000))} at ${clockText(tUs)}; nothing was recorded in that time.`,
       ];
     if (kind !== 'schedule') return [];
     if (typeof data.stopped === 'string') return [`The take ended at ${data.stopped}, as scheduled.`];

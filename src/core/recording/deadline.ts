@@ -9,7 +9,7 @@ export type Clocks = {
   monotonicMs: number;
 };
 
-/** An instant of the wall clock as it was when it was set, and the same one by the monotonic clock. */
+/** An instant of the wall clock, and the same one by the monotonic clock. */
 export type Deadline = { atMs: number; monotonicMs: number };
 
 export const deadlineAt = (atMs: number, now: Clocks): Deadline => ({

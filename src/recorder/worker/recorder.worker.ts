@@ -228,8 +228,8 @@ async function begin({ head, segmentUs, rehearsalUs }: Start, release: () => voi
 }
 
 /** Of all tracks of the take. */
-const allBytes = () =>
-  [...parted, ...videos.values(), ...sounds.values()].reduce((sum, track) => sum + track.bytes(), 0);
+const allTracks = () => [...parted, ...videos.values(), ...sounds.values()];
+const allBytes = () => allTracks().reduce((sum, track) => sum + track.bytes(), 0);
 
 /** Asked twice, by a full storage and by the page that closes, a take is ended once. */
 function stop(atUs: number): Promise<void> {
@@ -297,7 +297,7 @@ async function closeJournal(ending: Take): Promise<void> {
 
 /** The sources have given all they had to this take; the page attaches them again for the next. */
 function finish(ending: Take): void {
-  for (const track of [...videos.values(), ...sounds.values(), ...parted]) track.release();
+  for (const track of allTracks()) track.release();
   videos.clear();
   sounds.clear();
   parted.length = 0;
@@ -395,6 +395,6 @@ setInterval(() => {
   if (videos.size === 0 && sounds.size === 0) return;
   const { recording = null, watch, failed = {} } = take ?? {};
   const roomS = watch?.room()?.seconds ?? null;
-  const figures = figuresNow({ recording, failed, videos, sounds, parted, roomS, nowUs: nowUs() });
-  tell({ type: 'figures', figures });
+  const now = { bytes: allBytes(), tracks: allTracks(), nowUs: nowUs() };
+  tell({ type: 'figures', figures: figuresNow({ recording, failed, videos, sounds, roomS, ...now }) });
 }, FIGURES_MS);

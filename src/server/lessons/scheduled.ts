@@ -8,7 +8,7 @@ import {
   type ScheduleInput,
   scheduleRefusal,
 } from '@/core/recording/schedule';
-import { Lesson, Scheduled, Take } from '../db/entities';
+import { Lesson, Scheduled } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';
 
@@ -81,28 +81,20 @@ export async function changeScheduled(
 /** A take that began so long before its time, by a clock that was set meanwhile, is still the scheduled one. */
 const EARLY_MS = 5000;
 
-/**
- * A scheduled take whose recording has arrived was not missed, whether the page that started it could say so or not.
- */
-export async function settleStarted(): Promise<void> {
-  const em = await unitOfWork();
-  const open = await em.find(Scheduled, { state: ['waiting', 'missed'], startAt: { $lt: new Date() } });
-  for (const row of open) {
-    const [from, to] = [-EARLY_MS, MISSED_AFTER_MS].map((by) => new Date(row.startAt.getTime() + by));
-    const take = await em.findOne(
-      Take,
-      { lesson: row.lesson, startedAt: { $gte: from, $lte: to } },
-      { orderBy: { startedAt: 'asc' } },
-    );
-    if (take) Object.assign(row, { state: 'started', problem: null, take: take.id });
-  }
-  await em.flush();
-}
+/** A scheduled take whose recording has arrived was not missed, whether the page that started it could say so or not. */
+const SETTLE = `
+  update scheduled
+     set state = 'started', problem = null, take = take.id, updated_at = now()
+    from take
+   where scheduled.state in ('waiting', 'missed')
+     and take.lesson_id = scheduled.lesson_id
+     and take.started_at between scheduled.start_at - interval '${EARLY_MS} ms'
+                             and scheduled.start_at + interval '${MISSED_AFTER_MS} ms'`;
 
 /** Takes whose time has passed without anybody starting them leave a message in their lesson. */
 export async function tellMissed(): Promise<void> {
-  await settleStarted();
   const em = await unitOfWork();
+  await em.getConnection().execute(SETTLE);
   await em.nativeUpdate(
     Scheduled,
     { state: 'waiting', startAt: { $lt: new Date(Date.now() - MISSED_AFTER_MS) } },

@@ -1,13 +1,14 @@
 'use client';
 
 import { DeleteOutlined } from '@ant-design/icons';
-import { Button, Drawer, Input, Table } from 'antd';
+import { Button, Input, Table } from 'antd';
 import { useRef } from 'react';
 import type { FrameRate } from '@/core/base/rational';
 import { timecodeText } from '@/core/base/timecode';
 import type { Cut } from '@/core/cut/cut';
 import { markTitle, type PlacedMark, removeMark, renameMark } from '@/core/cut/marks';
 import { Key } from '../keys/key';
+import { SideDrawer } from './side-drawer';
 
 type Props = {
   marks: readonly PlacedMark[];
@@ -20,7 +21,7 @@ type Props = {
 
 const keyOf = ({ take, setUs }: PlacedMark) => `${take} ${setUs}`;
 
-/** The marks of the video by their places. The picture stays in sight beside the list. */
+/** The marks of the video by their places. */
 export function MarksDrawer({ marks, rate, onAdd, onShow, onChange, onClose }: Props) {
   /** The mark whose name is being typed: all of it is one step of undo. */
   const typing = useRef<string | null>(null);
@@ -29,18 +30,10 @@ export function MarksDrawer({ marks, rate, onAdd, onShow, onChange, onClose }: P
     typing.current = keyOf(mark);
   };
   return (
-    <Drawer
-      title="Marks"
-      open
-      mask={false}
-      placement="left"
-      size={410}
-      styles={{ wrapper: { bottom: 'var(--edit-foot)' }, body: { padding: 16 } }}
-      onClose={onClose}
-    >
+    <SideDrawer title="Marks" onClose={onClose}>
       <p className="mute">
-        Drag a mark on the time strip, or move it there with the arrow keys. The take keeps its marks as they
-        were recorded.
+        Drag a mark on the time strip, or select it there and press the arrow keys. The recorded marks stay in
+        the take.
       </p>
       <Button block style={{ marginTop: 14 }} onClick={onAdd}>
         Add a mark at the playhead <Key of="edit.mark" />
@@ -54,8 +47,8 @@ export function MarksDrawer({ marks, rate, onAdd, onShow, onChange, onClose }: P
         locale={{ emptyText: 'The video has no marks.' }}
         columns={[
           {
-            title: 'Place',
-            key: 'place',
+            title: 'At',
+            key: 'at',
             width: 96,
             render: (_, mark, i) => (
               <Button size="small" type="link" className="fig" onClick={() => onShow(mark)}>
@@ -97,6 +90,6 @@ export function MarksDrawer({ marks, rate, onAdd, onShow, onChange, onClose }: P
           },
         ]}
       />
-    </Drawer>
+    </SideDrawer>
   );
 }

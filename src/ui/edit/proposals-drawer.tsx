@@ -1,10 +1,11 @@
 'use client';
 
-import { Button, Drawer, Flex, Space, Table } from 'antd';
+import { Button, Flex, Space, Table } from 'antd';
 import type { FrameRate } from '@/core/base/rational';
 import { timecodeText } from '@/core/base/timecode';
 import type { Proposal, Tightening } from '@/core/cut/proposals';
 import { NumberField } from '../fields/choices';
+import { SideDrawer } from './side-drawer';
 
 const NAMES: Record<Proposal['kind'], string> = {
   stumble: 'Sentence before a mark',
@@ -27,21 +28,12 @@ type Props = {
   onClose: () => void;
 };
 
-/** What could be left out, with a preview of each joint. The picture stays in sight and can be edited beside it. */
+/** What could be left out, with a preview of each joint. */
 export function ProposalsDrawer(props: Props) {
   const { list, rate, tightening, onTightening, onShow, onPreview, onAccept, onClose } = props;
   const sum = list.reduce((all, { fromUs, toUs }) => all + toUs - fromUs, 0);
   return (
-    <Drawer
-      title="Proposals"
-      open
-      mask={false}
-      placement="left"
-      size={410}
-      // The picture and the strip stay in sight: what is proposed is looked at there.
-      styles={{ wrapper: { bottom: 'var(--edit-foot)' }, body: { padding: 16 } }}
-      onClose={onClose}
-    >
+    <SideDrawer title="Proposals" onClose={onClose}>
       <TighteningFields tightening={tightening} onChange={onTightening} />
       <Button
         color="primary"
@@ -90,7 +82,7 @@ export function ProposalsDrawer(props: Props) {
           },
         ]}
       />
-    </Drawer>
+    </SideDrawer>
   );
 }
 

@@ -34,7 +34,6 @@ type Props = {
 
 export type RowActs = {
   go: (id: StepId, keys: ClickKeys) => void;
-  toggle: (id: StepId) => void;
   rename: (id: StepId, title: string) => void;
   act: (step: Step, act: StepAct) => void;
 };
@@ -76,7 +75,11 @@ export const StepRow = memo(function StepRow({
         />
       )}
       {isSelected !== null && (
-        <Checkbox checked={isSelected} aria-label={`Select ${title}`} onChange={() => does.toggle(step.id)} />
+        <Checkbox
+          checked={isSelected}
+          aria-label={`Select ${title}`}
+          onChange={() => does.act(step, 'select')}
+        />
       )}
       <Button className="step-picture" type="text" onClick={(event) => does.go(step.id, event)}>
         {hasPicture && <StepPicture step={step} />}
@@ -101,7 +104,7 @@ export const StepRow = memo(function StepRow({
         trigger={['click']}
         menu={{
           items: itemsFor(number, of, isSelected === true),
-          onClick: ({ key }) => (key === 'select' ? does.toggle(step.id) : does.act(step, key as StepAct)),
+          onClick: ({ key }) => does.act(step, key as StepAct),
         }}
       >
         <Button type="text" size="small" icon={<MoreOutlined />} aria-label={`More for ${title}`} />

@@ -52,9 +52,8 @@ export function StepsList({ keeper, here, soundOnly, edit, goTo, add, children }
     go: (id: StepId, keys: ClickKeys) => {
       if (!click(id, keys)) goTo(id);
     },
-    toggle,
     rename: (id: StepId, title: string) => change(setTitle(cut, id, title)),
-    act: useActs(keeper, edit),
+    act: useActs(keeper, edit, toggle),
     // Whoever drags one of the selected steps drags all of them.
     move: (id: StepId, before: StepId | null) =>
       edit((now) => moveSteps(now, selected.includes(id) ? selected : [id], before)),
@@ -102,6 +101,7 @@ const StepRows = memo(function StepRows({
     }),
     [cut],
   );
+  const picked = selected === '' ? null : new Set(selected.split(' '));
   const sensors = useSensors(useSensor(PointerSensor, BY_POINTER), useSensor(KeyboardSensor, BY_KEYS));
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     const before = over && placeFor(cut, active.id as StepId, over.id as StepId);
@@ -126,7 +126,7 @@ const StepRows = memo(function StepRows({
               of={cut.steps.length}
               lengthUs={lengths[i] ?? 0}
               isHere={step.id === here}
-              isSelected={selected === '' ? null : selected.split(' ').includes(step.id)}
+              isSelected={picked?.has(step.id) ?? null}
               hasPicture={step.pieces.every(({ take }) => !soundOnly.has(take))}
               does={does}
             />
@@ -138,10 +138,11 @@ const StepRows = memo(function StepRows({
 });
 
 /** What the entries of a step's menu do. */
-function useActs({ cut, flush }: CutKeeper, edit: Props['edit']) {
+function useActs({ cut, flush }: CutKeeper, edit: Props['edit'], toggle: (id: StepId) => void) {
   const { lesson } = useRoom();
   const router = useRouter();
   return (step: Step, what: StepAct) => {
+    if (what === 'select') return toggle(step.id);
     if (what === 'duplicate') return edit((now) => duplicateSteps(now, [step.id], newStepId));
     if (what === 'join') return edit((now) => join(now, step.id));
     if (what === 'delete') return edit((now) => removeSteps(now, [step.id]));

@@ -68,7 +68,7 @@ function ChosenHandle(props: {
 }
 
 /** An end of a step: dragged inwards it trims, outwards it brings back what was trimmed; what comes after it moves along. */
-export function EndHandle(props: {
+function EndHandle(props: {
   end: 'start' | 'end';
   /** Of the strip: "40%". */
   left: string;

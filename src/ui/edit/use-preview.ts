@@ -28,13 +28,10 @@ export function usePreview(
     void player.play();
     const unsubscribe = player.store.subscribe(({ positionUs, playing }, before) => {
       const isOver = positionUs >= untilUs;
-      // At the very end of the video the player stops by itself.
       if (loops && isOver) {
-        if (playing) player.seek(fromUs);
-        else if (before.playing) {
-          player.seek(fromUs);
-          void player.play();
-        }
+        player.seek(fromUs);
+        // At the very end of the video the player has stopped.
+        if (!playing) void player.play();
       }
       // Over, or ended by somebody.
       else if (isOver || (before.playing && !playing)) ending.current?.();

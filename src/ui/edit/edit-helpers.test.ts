@@ -2,12 +2,15 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { newStepId, newTakeId } from '@/core/base/ids';
 import { type Cut, cutLengthUs, placedPieces } from '@/core/cut/cut';
+import { takesOf } from '@/core/cut/describe-change';
+import type { TrackKind } from '@/core/recording/take';
 import { PRACTICE_RIG } from '@/core/rig/rig';
 import type { EditPage } from '@/core/views/edit-page';
 import { cutWithTakes } from '../../../tests/support/made-up';
 import { effectSpans } from './effect-spans';
 import { nearestJoint } from './play-joint';
 import { snapped } from './snap';
+import { lanesOf, type Recorded } from './strip-lanes';
 import { cutToDrawOn } from './use-areas';
 import { insertSteps, stepsOf } from './use-brought';
 
@@ -99,6 +102,37 @@ describe('what a file becomes', () => {
         const added = placedPieces(next).filter(({ piece }) => piece.take === take.id);
         expect(added.map(({ startUs }) => startUs)).toEqual([us, us + 5_000_000]);
         expect(cutLengthUs(next)).toBe(cutLengthUs(plain) + 10_000_000);
+      }),
+    );
+  });
+});
+
+describe('the lanes of the strip', () => {
+  const recorded = (kinds: readonly TrackKind[], cut: Cut): Recorded => ({
+    peaks: new Map(),
+    tracks: new Map([...takesOf(cut)].map((take) => [take, new Set(kinds)])),
+  });
+  it('lie one below the other without a gap, and a picture has one only where some step shows it', () => {
+    const kinds = fc.subarray(['screen', 'camera', 'voice'] as const);
+    fc.assert(
+      fc.property(cuts, kinds, (cut, tracks) => {
+        const of = recorded(tracks, cut);
+        const { lanes, height } = lanesOf(cut, of);
+        let top = 0;
+        for (const lane of lanes) {
+          expect(lane.top).toBe(top);
+          top += lane.height;
+        }
+        expect(height).toBe(top);
+        const names = lanes.map(({ track }) => track);
+        const shows = (is: (kind: string) => boolean) => cut.steps.some(({ layout }) => is(layout.kind));
+        expect(names.includes('screen')).toBe(
+          tracks.includes('screen') && shows((kind) => kind !== 'camera'),
+        );
+        expect(names.includes('camera')).toBe(
+          tracks.includes('camera') && shows((kind) => kind !== 'screen'),
+        );
+        expect(names.slice(-2)).toEqual(['voice', 'app-sound']);
       }),
     );
   });

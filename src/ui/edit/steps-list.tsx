@@ -70,9 +70,7 @@ export function StepsList({ keeper, here, soundOnly, edit, goTo, add, children }
         </span>
         {add}
       </div>
-      {selected.length > 0 && (
-        <SelectedSteps selected={selected} of={cut.steps.length} edit={edit} onClear={clear} />
-      )}
+      {selected.length > 0 && <SelectedSteps {...{ selected, cut, edit }} onClear={clear} />}
       <StepRows {...{ cut, here, soundOnly, does }} selected={selected.join(' ')} />
       {children}
     </section>

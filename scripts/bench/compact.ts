@@ -33,7 +33,7 @@ const FAITHFUL = { mean: 0.998, worst: 0.98 };
 
 const BELOW = { mean: 0.001, worst: 0.002 };
 
-/** `--only=table,camera`: some of the contents alone. */
+/** `--only=table,table-camera`: some of the contents alone. */
 const only = process.argv
   .find((arg) => arg.startsWith('--only='))
   ?.slice('--only='.length)
@@ -79,7 +79,7 @@ bench(
       const folder = mkdtempSync(join(tmpdir(), 'otter-compact-'));
       const all: { content: RecordedContent; bytes: Record<Encoder, Bytes> }[] = [];
       try {
-        for (const content of [...NATIVE, WITH_CAMERA, SCALED].filter(
+        for (const content of [...NATIVE, ...WITH_CAMERA, SCALED].filter(
           ({ name }) => only?.includes(name) ?? true,
         )) {
           const recorded = await recordContent(page, data, folder, content, seconds);

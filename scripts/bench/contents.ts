@@ -4,7 +4,7 @@ import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import type { LessonId } from '@/core/base/ids';
-import type { Rect, Size } from '@/core/base/sizes';
+import { nearestEven, type Rect, type Size } from '@/core/base/sizes';
 import type { Region } from '@/core/image/region';
 import { fitted } from '@/core/layout/fit';
 import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
@@ -42,15 +42,17 @@ export const NATIVE: readonly Content[] = [
   { name: 'labels', source: 'window-labels', given: { width: 520, height: 480 }, aim: 'whole', box: null },
   { name: 'slides', source: 'slides', given: SMALLER, aim: 'whole', box: null },
 ];
-/** The table with a camera in the corner, which has noise as a room in the evening has. */
-export const WITH_CAMERA: Content = {
-  name: 'camera',
-  source: 'desk',
-  given: HD,
-  aim: { x: 160, y: 270, ...SMALLER },
-  box: null,
-  camera: { x: 1016, y: 560, width: 240, height: 136 },
-};
+/** A content with a camera in its corner, which has noise as a room in the evening has. */
+function withCamera(content: Content): Content {
+  const shown = content.aim === 'whole' ? content.given : content.aim;
+  const width = nearestEven(shown.width * CAMERA_SHARE);
+  const height = nearestEven((width * 9) / 16);
+  const [x, y] = [shown.width - width - CAMERA_MARGIN, shown.height - height - CAMERA_MARGIN];
+  return { ...content, name: `${content.name}-camera`, camera: { x, y, width, height } };
+}
+/** The camera's width as a share of the picture's, and how far it keeps from the edges. */
+const [CAMERA_SHARE, CAMERA_MARGIN] = [3 / 16, 24];
+export const WITH_CAMERA: readonly Content[] = NATIVE.map(withCamera);
 /** Temporal noise of the camera, as ffmpeg’s filter `noise` counts it. */
 const CAMERA_NOISE = 12;
 /** The same display made smaller before it is encoded. */

@@ -11,8 +11,8 @@ import {
   readCardFilm,
   samplesOf,
   syncFigures,
-  text,
 } from '../../tests/support/card-film';
+import { streamOf } from '../../tests/support/kept';
 import { bench, openLab, quick } from './bench';
 
 const rig = (box: Rig['picture']['box'], textHint: Rig['picture']['textHint']): Rig => ({
@@ -57,7 +57,12 @@ bench('sync', { most }, ({ url, data }) =>
       const flashes = flashOnsets(frames);
       const sync = syncFigures(
         flashes,
-        beepOnsets(await samplesOf(join(folder, 'recorded.mkv'), await soundStream(folder))),
+        beepOnsets(
+          await samplesOf(
+            join(folder, 'recorded.mkv'),
+            await streamOf(join(folder, 'recorded.mkv'), 'a', 'App sound'),
+          ),
+        ),
       );
       const plainFrames = await readCardFilm(join(folder, 'plain.mp4'));
       const plain = syncFigures(
@@ -92,20 +97,3 @@ bench('sync', { most }, ({ url, data }) =>
     };
   }),
 );
-
-/** The stream of the app sound, by the name that finishing gave it. */
-async function soundStream(folder: string): Promise<string> {
-  const args = [
-    '-v',
-    'error',
-    '-select_streams',
-    'a',
-    '-show_entries',
-    'stream_tags=title',
-    '-of',
-    'csv=p=0',
-    join(folder, 'recorded.mkv'),
-  ];
-  const titles = (await text('ffprobe', args)).trim().split('\n');
-  return `a:${Math.max(0, titles.indexOf('App sound'))}`;
-}

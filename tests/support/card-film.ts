@@ -150,11 +150,18 @@ const RATE = 48_000;
 /**
  * Samples of a sound stream, one channel, from the file's time 0: a late first sample is preceded by silence.
  * @param channel all of them together where none is named
+ * @param part only this much of it, s
  */
-export async function samplesOf(file: string, stream = 'a:0', channel?: number): Promise<Float32Array> {
+export async function samplesOf(
+  file: string,
+  stream = 'a:0',
+  channel?: number,
+  part?: { fromS: number; lengthS: number },
+): Promise<Float32Array> {
   const parts: Buffer[] = [];
   const taken = channel === undefined ? '' : `,pan=mono|c0=c${channel}`;
-  const fill = `aresample=48000:async=1:first_pts=0${taken}`;
+  const cut = part ? `,atrim=start=${part.fromS}:duration=${part.lengthS}` : '';
+  const fill = `aresample=48000:async=1:first_pts=0${taken}${cut}`;
   const args = [
     '-v',
     'error',

@@ -45,6 +45,17 @@ export const readJournals = (page: Page): Promise<JournalFiles> =>
     return Object.fromEntries(Object.entries(found).filter(([path]) => path.startsWith('journal')));
   });
 
+/** SHA-256 of a file of a journal, as it lies in the browser's own storage now. @param path `root/take/file` */
+export const journalSha256 = (page: Page, path: string): Promise<string> =>
+  page.evaluate(async (path) => {
+    const names = path.split('/');
+    let folder = await navigator.storage.getDirectory();
+    for (const name of names.slice(0, -1)) folder = await folder.getDirectoryHandle(name);
+    const file = await (await folder.getFileHandle(names.at(-1) ?? '')).getFile();
+    const digest = await crypto.subtle.digest('SHA-256', await file.arrayBuffer());
+    return [...new Uint8Array(digest)].map((byte) => byte.toString(16).padStart(2, '0')).join('');
+  }, path);
+
 /** Puts files into the browser's own storage, as if a release of the studio had recorded them. @param folder `root/take` */
 export const plantJournal = (page: Page, folder: string, files: JournalFiles): Promise<void> =>
   page.evaluate(

@@ -27,6 +27,24 @@ export async function keptTracks(folder: string): Promise<KeptTrack[]> {
   });
 }
 
+/** The stream of a track in a take's one file, as `ffmpeg` names streams. @param kind `a` for sounds, `v` for pictures */
+export async function streamOf(file: string, kind: 'a' | 'v', title: string): Promise<string> {
+  const args = [
+    '-v',
+    'error',
+    '-select_streams',
+    kind,
+    '-show_entries',
+    'stream_tags=title',
+    '-of',
+    'csv=p=0',
+  ];
+  const titles = (await text('ffprobe', [...args, file])).trim().split('\n');
+  const at = titles.indexOf(title);
+  if (at < 0) throw new Error(`${file} has no track “${title}”, only ${titles.join(', ')}.`);
+  return `${kind}:${at}`;
+}
+
 /** What a decoder complains of in a file, from its first byte to its last; empty when it is sound. */
 export const complaints = (file: string): Promise<string> =>
   // Errors are what is asked for, so they go where the answer goes. Every picture keeps its own time: on a guessed even

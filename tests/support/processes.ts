@@ -24,6 +24,19 @@ export function signalBrowser(profile: string, signal: NodeJS.Signals): void {
   }
 }
 
+/** Memory of a browser and all its processes, MB; what they share is counted once (proportional set size). */
+export function memoryMb(profile: string): number {
+  let kilobytes = 0;
+  for (const pid of familyOf(profile)) {
+    try {
+      kilobytes += Number(/^Pss:\s+(\d+)/m.exec(readFileSync(`/proc/${pid}/smaps_rollup`, 'utf8'))?.[1] ?? 0);
+    } catch {
+      // It went meanwhile.
+    }
+  }
+  return kilobytes / 1024;
+}
+
 /** Processes that name a browser's profile, and all that descend from them. */
 function familyOf(profile: string): Set<number> {
   const parents = new Map<number, number>();

@@ -1,10 +1,11 @@
 import { type LessonId, newTakeId, type TakeId } from '@/core/base/ids';
 import type { TakeEnd, TakeHead } from '@/core/recording/take';
-import { PRACTICE_RIG, Rig } from '@/core/rig/rig';
+import { firstAppSound, PRACTICE_RIG, Rig } from '@/core/rig/rig';
 import type { LessonView } from '@/core/views/lesson';
 import { FAULT_CHANNEL, type FaultOrder } from '@/practice/faults';
 import type { PictureKind } from '@/practice/messages';
 import { drawnSize, openPracticeDesk } from '@/practice/practice-desk';
+import type { LongTakeOrder } from '@/recorder/bench/long-take.worker';
 import { openRecorder, pageNowUs } from '@/recorder/engine';
 import { machineFacts } from '@/recorder/machine';
 import type { Figures } from '@/recorder/messages';
@@ -151,6 +152,33 @@ export const treatmentCost = (order: { seconds: number; rounds: number }) =>
     }),
     order,
   );
+
+const LONG_SCREEN = { width: 320, height: 180 };
+const LONG_CAMERA = { width: 160, height: 90 };
+
+/** Makes a take of hours in minutes, with the recorder's encoders and files, and leaves it in the journal for the uploader. */
+export async function makeLongTake(lessonId: string, seconds: number): Promise<TakeId> {
+  const { camera, picture } = PRACTICE_RIG;
+  if (!camera) throw new Error('The practice rig has no camera.');
+  const head: TakeHead = {
+    ...{ id: newTakeId(), lessonId: lessonId as LessonId, startedAt: new Date().toISOString() },
+    rig: {
+      ...PRACTICE_RIG,
+      picture: { ...picture, source: { from: 'practice', id: 'test-card' }, aim: 'whole', box: LONG_SCREEN },
+      camera: { ...camera, size: LONG_CAMERA },
+      voice: PRACTICE_RIG.voice && { ...PRACTICE_RIG.voice, gainDb: 0 },
+      appSound: { ...firstAppSound({ from: 'practice', id: 'beep' }), gainDb: 0 },
+    },
+    ...machineFacts(),
+  };
+  const order: LongTakeOrder = { head, seconds, screen: LONG_SCREEN, camera: LONG_CAMERA };
+  const worker = new Worker(new URL('../../recorder/bench/long-take.worker.ts', import.meta.url), {
+    type: 'module',
+    name: 'bench',
+  });
+  await inWorker<TakeEnd>(worker, order);
+  return head.id;
+}
 
 function inWorker<Answer>(worker: Worker, order: object): Promise<Answer> {
   return new Promise((resolve, reject) => {

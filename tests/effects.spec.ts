@@ -35,7 +35,7 @@ function cutOf(take: TakeId): Cut {
   if (!place) throw new Error('The rig has a camera.');
   const held = { take, heldUs: 5_600_000, inUs: 5_600_000, outUs: 6_600_000 };
   return {
-    version: 3,
+    version: 4,
     marks: [],
     steps: [
       step(take, 0, 'Zoom', {

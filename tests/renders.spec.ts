@@ -124,7 +124,7 @@ test('in every layout the delivered picture is the one that the player shows; an
     { kind: 'camera', mirror: false, key: null },
   ];
   const cut: Cut = {
-    version: 3,
+    version: 4,
     marks: [],
     steps: layouts.map((layout, i) => ({
       ...PLAIN_STEP,

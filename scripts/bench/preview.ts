@@ -24,7 +24,7 @@ const REPEAT_MS = 33;
 function hourOf(take: Cut['steps'][number]['pieces'][number]['take'], durationUs: number): Cut {
   const room = Math.max(1, durationUs - STEP_US);
   return {
-    version: 3,
+    version: 4,
     marks: [],
     steps: Array.from({ length: STEPS }, (_, n) => {
       const inUs = (n * 1_700_000) % room;

@@ -5,6 +5,8 @@ import { Cut } from '@/core/cut/cut';
 
 export const PlayerTrack = z.enum(['screen', 'camera', 'voice', 'app-sound']);
 export type PlayerTrack = z.infer<typeof PlayerTrack>;
+export const SoundName = PlayerTrack.extract(['voice', 'app-sound']);
+export type SoundName = z.infer<typeof SoundName>;
 
 /** A file of the take: one track, or all of them, each known by the name it has in the file. */
 export const PlayerFile = z.object({
@@ -50,6 +52,8 @@ export const ToPlayer = z.discriminatedUnion('type', [
   z.object({ type: z.literal('seek'), ...at, ...asked }),
   /** To a place that is only a frame away: nothing else is shown on the way there. */
   z.object({ type: z.literal('step'), ...at, ...asked }),
+  /** Only this sound is heard, or all of them. */
+  z.object({ type: z.literal('solo'), track: SoundName.nullable() }),
   z.object({ type: z.literal('resize'), width: z.int(), height: z.int() }),
 ]);
 export type ToPlayer = z.infer<typeof ToPlayer>;

@@ -1,7 +1,7 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { steppedUs } from '@/core/base/timecode';
 import { at, type Cut, cutLengthUs } from '@/core/cut/cut';
-import { FromPlayer, type PlayerTake, type ToPlayer } from './messages';
+import { FromPlayer, type PlayerTake, type SoundName, type ToPlayer } from './messages';
 import { openSoundOutput, type SoundOutput } from './sound-output';
 
 export type PlayerState = {
@@ -16,6 +16,8 @@ export type PlayerState = {
   /** Pictures of all tracks that were due while it played, and those of them that nobody saw in time. */
   due: number;
   missed: number;
+  /** The one sound that is heard; null for all of them. */
+  solo: SoundName | null;
   failure: string | null;
 };
 
@@ -29,6 +31,7 @@ export const NOT_LOADED: PlayerState = {
   exact: false,
   due: 0,
   missed: 0,
+  solo: null,
   failure: null,
 };
 
@@ -45,6 +48,8 @@ export type Player = {
   step: (by: number) => void;
   /** @param speed of playing, 1 as recorded; sounds keep their pitch. Resolves when it is played so. */
   setSpeed: (speed: number) => Promise<void>;
+  /** Only this sound is heard, or all of them. */
+  setSolo: (track: SoundName | null) => void;
   /** @param volume 0…1, of everything that is heard */
   setVolume: (volume: number) => void;
   /** Canvas pixels; the picture is fitted into them. */
@@ -111,6 +116,10 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
     },
     setSpeed: async (next) => {
       if (next !== sound.speed()) await paused(() => sound.setSpeed(next));
+    },
+    setSolo: (solo) => {
+      change({ solo });
+      void paused(() => say({ type: 'solo', track: solo }));
     },
     setVolume: sound.setVolume,
     resize: (width, height) => say({ type: 'resize', width, height }),

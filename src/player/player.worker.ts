@@ -7,7 +7,7 @@ import { openedAt, openingUs } from '@/core/cut/opening';
 import { drawReel, seenAlike, seenOf } from './draw';
 import { drawOpening, type Standing, standing } from './draw-opening';
 import { gathered } from './gather';
-import { type FromPlayer, type PlayerTake, ToPlayer } from './messages';
+import { type FromPlayer, type PlayerTake, type SoundName, ToPlayer } from './messages';
 import type { Advance } from './picture-lane';
 import { decodeSound, type Lane, openReel, type Reel } from './reels';
 import { sendSounds } from './sounds-ahead';
@@ -24,6 +24,8 @@ let cut: Cut | null = null;
 /** Place in the cut. */
 let positionUs = 0;
 let anchor: { us: number; pageMs: number; speed: number } | null = null;
+/** The one sound that is heard; null for all of them. */
+let solo: SoundName | null = null;
 /** The page's count of the play whose sound is wanted. */
 let sounding: number | null = null;
 /** Rings with every report of the clock, every 200 ms, and when other sounds are wanted. */
@@ -172,7 +174,10 @@ function play(us: number, of: number): void {
   if (!now) return;
   runPiece(now);
   if (!cut) return;
-  const soundsOf = (id: TakeId) => reels.find(({ take }) => take === id)?.sounds ?? [];
+  const soundsOf = (id: TakeId) =>
+    (reels.find(({ take }) => take === id)?.sounds ?? []).filter(
+      ({ kind }) => solo === null || kind === solo,
+    );
   void sendSounds(cut, soundsOf, us, (...of) => gathered(decodeSound(...of)), {
     nowUs,
     speed: () => anchor?.speed ?? 1,
@@ -262,6 +267,9 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
       break;
     case 'step':
       void step(message.us, message.asked).catch(failed('The picture could not be shown'));
+      break;
+    case 'solo':
+      solo = message.track;
       break;
     case 'resize':
       if (pen) {

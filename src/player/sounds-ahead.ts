@@ -1,6 +1,7 @@
 /** Decodes the sounds of a cut ahead of the clock; what the clock has passed is left out, so that a slow machine is heard again. */
 import type { TakeId } from '@/core/base/ids';
 import { type Cut, type Placed, placedPieces, SPEED } from '@/core/cut/cut';
+import { enveloped } from './enveloped';
 import type { DecodedSound, SoundTrack } from './reels';
 import { stretched } from './stretched';
 
@@ -58,18 +59,19 @@ async function sendSound(
 /** @returns where to go on, where the clock passed what was decoded; null when all is sent or no longer wanted */
 async function sendFrom(
   sound: SoundTrack,
-  { piece, step, startUs }: Placed,
+  { piece, step, startUs, stepUs }: Placed,
   fromUs: number,
   decode: DecodeSound,
   { nowUs, speed, clockTold, wanted, hear }: Listener,
 ): Promise<number | null> {
+  const points = sound.kind === 'voice' ? step.envelopes.voice : step.envelopes.appSound;
   const gainDb = sound.kind === 'voice' ? step.gains.voiceDb : step.gains.appSoundDb;
   const fromTakeUs = piece.inUs + Math.round((fromUs - startUs) * step.speed);
   for await (const decoded of stretched(decode(sound, fromTakeUs, piece.outUs), step.speed)) {
     const us = startUs + (decoded.takeUs - piece.inUs) / step.speed;
     while (wanted() && us > nowUs() + AHEAD_US) await clockTold();
     if (!wanted()) return null;
-    hear(us, decoded, gainDb);
+    hear(us, enveloped(decoded, points, stepUs + decoded.takeUs - piece.inUs, step.speed), gainDb);
     const endUs = us + ((decoded.planes[0]?.length ?? 0) * 1e6) / decoded.sampleRate;
     if (endUs < nowUs()) return Math.round(nowUs() + CATCH_UP_S * 1e6 * speed());
   }

@@ -5,6 +5,7 @@ import { type FrameRate, frameTimeUs } from '@/core/base/rational';
 import type { Size } from '@/core/base/sizes';
 import { type Area, type Cover, views, type Zoom } from '@/core/cut/area';
 import { type Cut, PLAIN_STEP } from '@/core/cut/cut';
+import type { Envelope } from '@/core/cut/envelope';
 import { type Looks, UNCHANGED_LOOKS } from '@/core/cut/looks';
 import type { Piece } from '@/core/cut/piece';
 import type { Opening, Shot } from '@/core/deliver/shot';
@@ -152,7 +153,19 @@ const looks: fc.Arbitrary<Looks> = fc.oneof(
   fc.constant(UNCHANGED_LOOKS),
   fc.record({ screen: look, camera: look }),
 );
+/** Points of an envelope in order, some of them at the same time. @param lengthUs none is later */
+export const envelopes = (lengthUs: number): fc.Arbitrary<Envelope> =>
+  fc
+    .array(
+      fc.record({
+        atUs: fc.integer({ min: 0, max: lengthUs }),
+        gainDb: fc.integer({ min: -60, max: 12 }),
+      }),
+      { maxLength: 6 },
+    )
+    .map((points) => [...points].sort((a, b) => a.atUs - b.atUs));
 const effects = fc.record({
+  envelopes: fc.record({ voice: envelopes(6_000_000), appSound: envelopes(6_000_000) }),
   speed: fc.constantFrom(1, 1, 0.25, 0.75, 1.5, 2, 8),
   entry: fc.option(
     fc.record({
@@ -203,7 +216,7 @@ export const cutWithTakes: fc.Arbitrary<{ cut: Cut; takes: RenderTake[] }> = fc
         )
         .map(
           (steps): Cut => ({
-            version: 3,
+            version: 4,
             marks: [],
             steps: steps.map(([step, more]) => ({ ...PLAIN_STEP, ...step, ...more })),
           }),
@@ -213,7 +226,7 @@ export const cutWithTakes: fc.Arbitrary<{ cut: Cut; takes: RenderTake[] }> = fc
 
 /** A cut of one take that shows it as its plain video does: what may be copied. */
 export const plainCut = (take: TakeId, pieces: readonly Piece[]): Cut => ({
-  version: 3,
+  version: 4,
   marks: [],
   steps: [
     {

@@ -53,10 +53,10 @@ export function kWeighting(sampleRate: number): [shelf: Biquad, highPass: Biquad
 }
 
 /** Loudness of a mean square: annex 1, equation 2. */
-const lufs = (meanSquare: number): number =>
+export const lufs = (meanSquare: number): number =>
   meanSquare > 0 ? -0.691 + 10 * Math.log10(meanSquare) : Number.NEGATIVE_INFINITY;
 
-const STEPS_A_SECOND = 10;
+export const STEPS_A_SECOND = 10;
 const MOMENTARY_STEPS = 4;
 const SHORT_STEPS = 30;
 /** Annex 1: blocks under the absolute gate do not count, nor those 10 LU under the mean of the others. */
@@ -78,29 +78,25 @@ const PHASES: readonly Float64Array[] = Array.from({ length: OVERSAMPLED }, (_, 
 
 type History = { line: Float64Array; at: number };
 
-/** @param keptS seconds that are looked back at; a meter that runs for hours need not know how it began */
-export function openLoudness(
+/** K-weighted energy of sound while it comes. */
+export type EnergyMeter = {
+  readonly push: (planes: readonly Float32Array[]) => void;
+  /** Mean square of all channels of each tenth of a second that is over. */
+  readonly steps: number[];
+};
+
+/** @param keptS seconds that are looked back at */
+export function openEnergy(
   sampleRate: number,
   channels: number,
   keptS = Number.POSITIVE_INFINITY,
-): Loudness {
-  const stages = kWeighting(sampleRate);
+): EnergyMeter {
+  const [shelf, highPass] = kWeighting(sampleRate);
   const state = Array.from({ length: channels }, () => new Float64Array(4));
   const step = Math.round(sampleRate / STEPS_A_SECOND);
-  /** Mean square of all channels, each tenth of a second. */
   const steps: number[] = [];
   let [sum, filled] = [0, 0];
-  let peak = 0;
-  /** Each sample stands twice, so that the last `TAPS` always lie in one piece. */
-  const history = Array.from({ length: channels }, () => ({ line: new Float64Array(2 * TAPS), at: 0 }));
-
-  const mean = (last: number) => {
-    const part = steps.slice(-last);
-    return part.length === 0 ? 0 : part.reduce((a, b) => a + b, 0) / last;
-  };
-
   const weigh = (sample: number, z: Float64Array): number => {
-    const [shelf, highPass] = stages;
     const first = shelf.b[0] * sample + (z[0] as number);
     z[0] = shelf.b[1] * sample - shelf.a[0] * first + (z[1] as number);
     z[1] = shelf.b[2] * sample - shelf.a[1] * first;
@@ -108,6 +104,40 @@ export function openLoudness(
     z[2] = -2 * first - highPass.a[0] * second + (z[3] as number);
     z[3] = first - highPass.a[1] * second;
     return second;
+  };
+  return {
+    steps,
+    push: (planes) => {
+      const frames = planes[0]?.length ?? 0;
+      for (let i = 0; i < frames; i++) {
+        for (let c = 0; c < channels; c++) {
+          const weighted = weigh(planes[c]?.[i] ?? 0, state[c] as Float64Array);
+          sum += weighted * weighted;
+        }
+        if (++filled < step) continue;
+        steps.push(sum / step);
+        if (steps.length > keptS * STEPS_A_SECOND) steps.shift();
+        [sum, filled] = [0, 0];
+      }
+    },
+  };
+}
+
+/** @param keptS seconds that are looked back at; a meter that runs for hours need not know how it began */
+export function openLoudness(
+  sampleRate: number,
+  channels: number,
+  keptS = Number.POSITIVE_INFINITY,
+): Loudness {
+  const energy = openEnergy(sampleRate, channels, keptS);
+  const { steps } = energy;
+  let peak = 0;
+  /** Each sample stands twice, so that the last `TAPS` always lie in one piece. */
+  const history = Array.from({ length: channels }, () => ({ line: new Float64Array(2 * TAPS), at: 0 }));
+
+  const mean = (last: number) => {
+    const part = steps.slice(-last);
+    return part.length === 0 ? 0 : part.reduce((a, b) => a + b, 0) / last;
   };
 
   const between = (sample: number, last: History): void => {
@@ -130,30 +160,25 @@ export function openLoudness(
 
   return {
     push: (planes) => {
+      energy.push(planes);
       const frames = planes[0]?.length ?? 0;
-      for (let i = 0; i < frames; i++) {
-        for (let c = 0; c < channels; c++) {
-          const sample = planes[c]?.[i] ?? 0;
-          const weighted = weigh(sample, state[c] as Float64Array);
-          sum += weighted * weighted;
-          between(sample, history[c] as History);
-        }
-        if (++filled < step) continue;
-        steps.push(sum / step);
-        if (steps.length > keptS * STEPS_A_SECOND) steps.shift();
-        [sum, filled] = [0, 0];
-      }
+      for (let i = 0; i < frames; i++)
+        for (let c = 0; c < channels; c++) between(planes[c]?.[i] ?? 0, history[c] as History);
     },
     momentary: () => lufs(mean(MOMENTARY_STEPS)),
     shortTerm: () => lufs(mean(SHORT_STEPS)),
     quiet: (share) => (steps.length === 0 ? Number.NEGATIVE_INFINITY : lufs(percentile(steps, share))),
-    integrated: () => integrated(steps),
+    integrated: () => integratedLufs(steps),
     truePeak: () => (peak > 0 ? 20 * Math.log10(peak) : Number.NEGATIVE_INFINITY),
   };
 }
 
-/** Annex 1, equations 5 to 7: blocks of 0.4 s that overlap by three quarters, gated twice. */
-function integrated(steps: readonly number[]): number {
+/**
+ * Annex 1, equations 5 to 7: blocks of 0.4 s that overlap by three quarters, gated twice.
+ * @param steps mean squares of tenths of a second
+ * @returns −∞ where nothing is louder than the gate
+ */
+export function integratedLufs(steps: readonly number[]): number {
   const blocks: number[] = [];
   for (let i = MOMENTARY_STEPS; i <= steps.length; i++) {
     let block = 0;

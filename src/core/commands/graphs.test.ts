@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { opening, shot, size } from '../../../tests/support/made-up';
+import { envelopes, opening, shot, size } from '../../../tests/support/made-up';
 import { CONTAINERS, Format, isSoundOnly } from '../codec/formats';
 import type { PlainInput } from '../deliver/plain-input';
 import type { SoundPiece } from '../deliver/sound-piece';
@@ -135,6 +135,7 @@ it('the sound of a piece mixes each of its inputs once', () => {
   const piece: fc.Arbitrary<SoundPiece> = fc.record({
     inputs: fc.array(input, { maxLength: 4 }),
     gains: fc.constant({ voiceDb: 3, appSoundDb: -6 }),
+    envelopes: fc.record({ voice: envelopes(9_000_000), appSound: envelopes(9_000_000) }),
     originUs: fc.integer({ min: 0, max: 9_000_000 }),
     speed: fc.constantFrom(0.25, 0.75, 1, 2),
     samples: fc.integer({ min: 1, max: 480_000 }),

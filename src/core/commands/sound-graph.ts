@@ -1,3 +1,4 @@
+import type { EnvelopePoint } from '../cut/envelope';
 import { MIX_RATE, SOUND_LEAD_US, type SoundPiece } from '../deliver/sound-piece';
 import { noInputs, openInput } from './input-list';
 import { seconds } from './seconds';
@@ -10,7 +11,7 @@ const SEAM_S = 0.005;
  * @returns null where all of it is silence
  */
 export function soundPieceArgs(
-  { inputs, gains, originUs, speed, samples, fade }: SoundPiece,
+  { inputs, gains, envelopes, originUs, speed, samples, fade }: SoundPiece,
   channels: 1 | 2,
 ): string[] | null {
   if (inputs.length === 0) return null;
@@ -25,7 +26,8 @@ export function soundPieceArgs(
     ]);
     const gainDb = track === 'voice' ? gains.voiceDb : gains.appSoundDb;
     const copied = channels === 2 && given === 1 ? 'pan=stereo|c0=c0|c1=c0,' : '';
-    return `[${number}:a]${placed},${copied}${layout},${atSpeed(speed, samples)},atrim=end_sample=${samples},volume=${gainDb}dB[s${i}]`;
+    const points = track === 'voice' ? envelopes.voice : envelopes.appSound;
+    return `[${number}:a]${placed},${copied}${layout},${atSpeed(speed, samples)},atrim=end_sample=${samples},volume=${gainDb}dB${enveloped(points)}[s${i}]`;
   });
   const fadeOutS = Math.max(0, samples / MIX_RATE - SEAM_S);
   const mix = [
@@ -48,6 +50,31 @@ export function soundPieceArgs(
 function atSpeed(speed: number, samples: number): string {
   if (speed === 1) return `apad=whole_len=${samples}`;
   return speed < 0.5 ? `apad,atempo=0.5,atempo=${speed / 0.5}` : `apad,atempo=${speed}`;
+}
+
+/** A moving gain changes every so many samples, 1 ms: no ear hears such a step. */
+const TOLD_SAMPLES = 48;
+
+/** A filter after the gain, where it moves. @param points on the clock of the samples */
+function enveloped(points: readonly EnvelopePoint[]): string {
+  const [first] = points;
+  if (!first) return '';
+  const told = ({ gainDb }: EnvelopePoint) => gainDb.toFixed(4);
+  // From the end on: each "before this point" holds all that comes after it.
+  const db = points.reduceRight(
+    (later, point, i) => {
+      const before = points[i - 1];
+      if (!before) return `if(lt(t,${seconds(point.atUs)}),${told(point)},${later})`;
+      const [fromS, lengthS] = [seconds(before.atUs), seconds(point.atUs - before.atUs)];
+      const line =
+        point.atUs > before.atUs
+          ? `${told(before)}+(${(point.gainDb - before.gainDb).toFixed(4)})*(t-${fromS})/${lengthS}`
+          : told(before);
+      return `if(lt(t,${seconds(point.atUs)}),${line},${later})`;
+    },
+    told(points.at(-1) ?? first),
+  );
+  return `,asetpts=N/SR/TB,asetnsamples=n=${TOLD_SAMPLES}:p=0,volume='pow(10,(${db})/20)':eval=frame`;
 }
 
 /** How a mix lies between its pieces and the encoder: raw 32-bit floats. */

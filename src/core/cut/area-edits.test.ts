@@ -56,7 +56,7 @@ describe('zooms', () => {
         (cut, places, moves) => {
           const [step] = zoomed(cut, places).steps;
           if (!step) return;
-          let now: Cut = { version: 3, marks: [], steps: [step] };
+          let now: Cut = { version: 4, marks: [], steps: [step] };
           for (const [index, isStart, us, area] of moves)
             now = changeZoom(now, step.id, index, isStart ? { fromUs: us } : { toUs: us, area });
           const [after] = now.steps;
@@ -86,7 +86,7 @@ describe('covers', () => {
     fc.assert(
       fc.property(places, time, time, ({ cut, us }, fromUs, toUs) => {
         const { step } = at(cut, us);
-        const one = addCover({ version: 3, marks: [], steps: [{ ...step, covers: [] }] }, 0, 'colour');
+        const one = addCover({ version: 4, marks: [], steps: [{ ...step, covers: [] }] }, 0, 'colour');
         const moved = changeCover(changeCover(one, step.id, 0, { fromUs }), step.id, 0, { toUs });
         const [cover] = moved.steps[0]?.covers ?? [];
         expect(cover?.fromUs).toBeGreaterThanOrEqual(0);

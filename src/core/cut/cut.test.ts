@@ -43,7 +43,7 @@ const cuts: fc.Arbitrary<Cut> = fc
   .map((steps) => {
     let clock = 0;
     return {
-      version: 3 as const,
+      version: 4 as const,
       marks: [],
       steps: steps.map((pieces, i) =>
         step(
@@ -130,7 +130,7 @@ describe('edits of a cut', () => {
   it('moves an end outwards over what was trimmed, and never past the take or the other end', () => {
     const one = step('s', [piece('a', 1_000_000, 5_000_000)]);
     const { id } = one;
-    const cut = { version: 3 as const, marks: [], steps: [one] };
+    const cut = { version: 4 as const, marks: [], steps: [one] };
     expect(moveEnd(cut, id, 'start', 200_000, 8_000_000).steps[0]?.pieces[0]?.inUs).toBe(200_000);
     expect(moveEnd(cut, id, 'end', 9_000_000, 8_000_000).steps[0]?.pieces[0]?.outUs).toBe(8_000_000);
     expect(moveEnd(cut, id, 'start', 7_000_000, 8_000_000).steps[0]?.pieces[0]?.inUs).toBe(4_980_000);
@@ -169,7 +169,7 @@ describe('what a reader sees of the steps', () => {
         fc.array(fc.integer({ min: 1, max: 90_000_000 }), { minLength: 1, maxLength: 12 }),
         (lengths) => {
           const cut: Cut = {
-            version: 3,
+            version: 4,
             marks: [],
             steps: lengths.map((us, i) => step(`s${i}`, [piece('a', 0, us)])),
           };
@@ -230,7 +230,7 @@ describe('an older document', () => {
       [],
       { version: 1 },
       { version: 1, steps: [4] },
-      { version: 3, marks: [], steps: [] },
+      { version: 4, marks: [], steps: [] },
     ])
       expect(Cut.safeParse(nothing).success).toBe(false);
   });

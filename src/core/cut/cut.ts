@@ -4,6 +4,7 @@ import { sameValue } from '../base/same-value';
 import { Layout, layoutOf } from '../layout/layout-kinds';
 import type { CameraPlace, Rig } from '../rig/rig';
 import { Cover, Zoom } from './area';
+import { Envelopes, FLAT } from './envelope';
 import { Looks, UNCHANGED_LOOKS } from './looks';
 import { MarkChange } from './mark';
 import { Piece, pieceLengthUs, shownPieceUs, stepSpeed, takeTimeAt, timeIntoPiece, Us } from './piece';
@@ -47,6 +48,7 @@ export const Step = z.object({
   pieces: z.array(Piece).min(1).max(2000),
   layout: Layout,
   gains: Gains,
+  envelopes: Envelopes,
   /** 1: as recorded. */
   speed: z.number().min(SPEED.least).max(SPEED.most),
   zooms: z.array(Zoom).max(200),
@@ -60,6 +62,7 @@ export type Step = z.infer<typeof Step>;
 /** What a step has before anybody changes anything. */
 export const PLAIN_STEP = {
   note: '',
+  envelopes: FLAT,
   speed: 1,
   zooms: [],
   covers: [],
@@ -79,7 +82,7 @@ export const isUnchangedPicture = ({ pieces, speed, zooms, covers, looks, entry 
 export const Cut = z.preprocess(
   upgradeCut,
   z.object({
-    version: z.literal(3),
+    version: z.literal(4),
     steps: z.array(Step).min(1).max(500),
     /** What became of the marks of its takes; those that are as they were recorded are not here. */
     marks: z.array(MarkChange).max(5000),
@@ -235,7 +238,7 @@ export function defaultCut(
   take: { id: TakeId; durationUs: number; camera: CameraPlace | null; gains: Gains },
 ): Cut {
   return {
-    version: 3,
+    version: 4,
     marks: [],
     steps: [
       {

@@ -50,7 +50,8 @@ export function describeChange(before: Cut, after: Cut): string {
   if (!sameValue(was?.title, first.title))
     return first.title ? `Renamed a step “${first.title}”` : `Removed the name of ${quoted(after, first)}`;
   if (!sameValue(was?.layout, first.layout)) return `Changed the layout of ${quoted(after, first)}`;
-  if (!sameValue(was?.gains, first.gains)) return `Changed the sound of ${quoted(after, first)}`;
+  if (!sameValue([was?.gains, was?.envelopes], [first.gains, first.envelopes]))
+    return `Changed the sound of ${quoted(after, first)}`;
   const [name, text] = [
     quoted(after, first),
     OTHERS.find(([key]) => !sameValue(was?.[key], first[key]))?.[1],

@@ -3,8 +3,9 @@ import { ProblemError } from '../base/problem';
 import type { Layout } from '../layout/layout-kinds';
 import { type Cover, spansBetween, spansLater, type Zoom } from './area';
 import { at, type Cut, cutLengthUs, type Gains, placedSteps, type Step, stepTimeAt, stepTimeUs } from './cut';
+import { envelopeBetween } from './envelope';
 import type { Piece } from './piece';
-import { appended, partOfStep, withoutPart, withPiece } from './step-part';
+import { appended, eachSound, partOfStep, withoutPart, withPiece } from './step-part';
 
 /**
  * Edits are functions from cut to cut: they change nothing, so that undoing is going back to the cut before. Places are µs of
@@ -91,14 +92,22 @@ export function moveEnd(
       ? { ...piece, inUs: Math.max(0, Math.min(takeUs, piece.outUs - LEAST_US)) }
       : { ...piece, outUs: Math.min(mostUs, Math.max(takeUs, piece.inUs + LEAST_US)) };
   const pieces = step.pieces.map((each) => (each === piece ? moved : each));
-  // What is zoomed and covered stays over the same pictures.
+  // What is zoomed and covered stays over the same pictures, and the envelope over the same sounds.
   const byUs = end === 'start' ? piece.inUs - moved.inUs : 0;
   const lengthUs = stepTimeUs({ pieces });
   const kept = <T extends Zoom | Cover>(spans: readonly T[]): T[] =>
     byUs < 0
       ? spansBetween(spans, -byUs, lengthUs - byUs)
       : spansBetween(spansLater(spans, byUs), 0, lengthUs);
-  return changeStep(cut, step.id, { pieces, zooms: kept(step.zooms), covers: kept(step.covers) });
+  const envelopes = eachSound(step.envelopes, (points) =>
+    byUs > 0
+      ? points.map((point) => ({ ...point, atUs: point.atUs + byUs }))
+      : envelopeBetween(points, -byUs, lengthUs - byUs),
+  );
+  return changeStep(cut, step.id, {
+    ...{ pieces, envelopes },
+    ...{ zooms: kept(step.zooms), covers: kept(step.covers) },
+  });
 }
 
 /** Shorter than a frame of 60 per second, nothing is seen. */

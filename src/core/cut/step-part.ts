@@ -1,6 +1,7 @@
 import { sameValue } from '../base/same-value';
 import { type Cover, type Span, spansBetween, spansJoined, spansLater, type Zoom } from './area';
 import { type Step, stepTimeUs } from './cut';
+import { type EnvelopePoint, type Envelopes, envelopeBetween, envelopeDb, envelopeJoined } from './envelope';
 import { joinedPieces, type Piece, pieceLengthUs, piecesBetween } from './piece';
 
 /** Steps taken apart and put together along their own time; zooms and covers stay with the pictures that they belong to. */
@@ -17,9 +18,18 @@ export function partOfStep(step: Step, fromUs: number, toUs: number): Step | nul
     pieces,
     zooms: spansBetween(step.zooms, fromUs, toUs),
     covers: spansBetween(step.covers, fromUs, toUs),
+    envelopes: eachSound(step.envelopes, (points) =>
+      envelopeBetween(points, Math.max(0, fromUs), Math.min(toUs, stepTimeUs(step))),
+    ),
     entry: fromUs <= 0 ? step.entry : null,
   };
 }
+
+/** Changes the envelope of each sound. */
+export const eachSound = (
+  { voice, appSound }: Envelopes,
+  change: (points: readonly EnvelopePoint[], sound: keyof Envelopes) => EnvelopePoint[],
+): Envelopes => ({ voice: change(voice, 'voice'), appSound: change(appSound, 'appSound') });
 
 const isSameZoom = (a: Zoom, b: Zoom) => sameValue([a.area, a.easeUs], [b.area, b.easeUs]);
 const isSameCover = (a: Cover, b: Cover) => sameValue([a.area, a.kind], [b.area, b.kind]);
@@ -32,6 +42,9 @@ export function appended(step: Step, more: Step): Step {
     pieces: joinedPieces([...step.pieces, ...more.pieces]),
     zooms: spansJoined([...step.zooms, ...spansLater(more.zooms, atUs)], isSameZoom),
     covers: spansJoined([...step.covers, ...spansLater(more.covers, atUs)], isSameCover),
+    envelopes: eachSound(step.envelopes, (points, sound) =>
+      envelopeJoined(points, atUs, more.envelopes[sound], stepTimeUs(more)),
+    ),
   };
 }
 
@@ -65,5 +78,12 @@ export function withPiece(step: Step, atUs: number, piece: Piece): Step {
     ]),
     zooms: wider(step.zooms),
     covers: wider(step.covers),
+    envelopes: eachSound(step.envelopes, (points) => {
+      const before = envelopeBetween(points, 0, atUs);
+      const after = envelopeBetween(points, atUs, stepTimeUs(step));
+      const through = points.length > 0 ? [{ atUs: 0, gainDb: envelopeDb(points, atUs) }] : [];
+      const until = envelopeJoined(before, atUs, through, lengthUs);
+      return envelopeJoined(until, atUs + lengthUs, after, stepTimeUs(step) - atUs);
+    }),
   };
 }

@@ -42,9 +42,21 @@ function toThree(cut: Fields): Fields {
   };
 }
 
+/** In version 4 the gain of each sound can move within a step. */
+function toFour(cut: Fields): Fields {
+  const steps = Array.isArray(cut.steps) ? cut.steps : [];
+  const envelopes = { voice: [], appSound: [] };
+  return {
+    ...cut,
+    version: 4,
+    steps: steps.map((step: unknown) => (isFields(step) ? { ...step, envelopes } : step)),
+  };
+}
+
 /** @param document of any version; what is no cut at all is left for the schema to refuse */
 export function upgradeCut(document: unknown): unknown {
   if (!isFields(document)) return document;
   if (document.version === 1) return upgradeCut(toTwo(document));
-  return document.version === 2 ? toThree(document) : document;
+  if (document.version === 2) return upgradeCut(toThree(document));
+  return document.version === 3 ? toFour(document) : document;
 }

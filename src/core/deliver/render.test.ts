@@ -19,7 +19,7 @@ const RATES = [
 ];
 const take = newTakeId();
 const cutOf = (pieces: Piece[]): Cut => ({
-  version: 3,
+  version: 4,
   marks: [],
   steps: [
     {

@@ -33,7 +33,7 @@ function takeOf(bytes: readonly number[]): RenderTake {
 }
 
 const cutOf = (take: RenderTake, inS: number, outS: number): Cut => ({
-  version: 3,
+  version: 4,
   marks: [],
   steps: [
     {

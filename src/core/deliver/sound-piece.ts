@@ -1,5 +1,8 @@
 import { type FrameRate, frameTimeUs } from '../base/rational';
 import { type Gains, SPEED } from '../cut/cut';
+import { type EnvelopePoint, type Envelopes, envelopeBetween, FLAT } from '../cut/envelope';
+import { type Piece, pieceLengthUs } from '../cut/piece';
+import { eachSound } from '../cut/step-part';
 import type { SoundInput } from './take-sources';
 import type { PiecedFrames } from './timeline';
 
@@ -13,6 +16,8 @@ export type SoundPiece = {
   /** Recorded sounds; none when nothing was recorded there and all of it is silence. */
   inputs: SoundInput[];
   gains: Gains;
+  /** On the piece's own clock in the video. */
+  envelopes: Envelopes;
   /** Take time of its first sample. */
   originUs: number;
   /** Played so much faster, at the same pitch. */
@@ -22,6 +27,18 @@ export type SoundPiece = {
   /** Whether it begins and ends where sound is cut. */
   fade: { in: boolean; out: boolean };
 };
+
+/** The part of a step's envelope that a piece is heard with, from its first sample on. */
+const inVideo = (
+  points: readonly EnvelopePoint[],
+  stepUs: number,
+  piece: Piece,
+  speed: number,
+): EnvelopePoint[] =>
+  envelopeBetween(points, stepUs, stepUs + pieceLengthUs(piece)).map(({ atUs, gainDb }) => ({
+    atUs: Math.round(atUs / (speed || 1)),
+    gainDb,
+  }));
 
 const sampleOf = (frame: number, rate: FrameRate): number =>
   Math.round((frameTimeUs(frame, rate) * MIX_RATE) / 1e6);
@@ -34,7 +51,7 @@ const sampleOf = (frame: number, rate: FrameRate): number =>
  * @param fadeOut whether something else follows
  */
 export function soundPiece(
-  { piece, originUs, firstFrame, frames, step, speed, continues }: PiecedFrames,
+  { piece, originUs, firstFrame, frames, step, speed, stepUs, continues }: PiecedFrames,
   sounds: readonly SoundInput[],
   tracks: readonly SoundInput['track'][],
   gains: Gains | null,
@@ -49,6 +66,7 @@ export function soundPiece(
   return {
     inputs: isHeard ? inputs : [],
     gains: gains ?? step.gains,
+    envelopes: gains ? FLAT : eachSound(step.envelopes, (points) => inVideo(points, stepUs, piece, speed)),
     ...{ originUs, speed },
     samples: sampleOf(firstFrame + frames, rate) - sampleOf(firstFrame, rate),
     fade: { in: !continues, out: fadeOut },

@@ -1,6 +1,7 @@
 import { type FrameRate, frameTimeUs } from '../base/rational';
 import { sameValue } from '../base/same-value';
 import { type Cut, type Gains, isUnchangedPicture, placedPieces } from '../cut/cut';
+import { FLAT } from '../cut/envelope';
 import type { Destination } from '../destination/destination';
 import { pictureRules } from '../destination/rules';
 import type { Layout } from '../layout/layout-kinds';
@@ -67,6 +68,7 @@ export const soundAsPlain = (cut: Cut, gains: Gains): boolean =>
   cut.steps.every(
     (step) =>
       sameValue(step.gains, gains) &&
+      sameValue(step.envelopes, FLAT) &&
       step.speed === 1 &&
       step.pieces.every(({ heldUs }) => heldUs === undefined),
   );

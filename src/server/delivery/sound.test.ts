@@ -5,7 +5,8 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { afterAll, expect, it } from 'vitest';
 import { newStepId, newTakeId } from '@/core/base/ids';
-import { PLAIN_STEP } from '@/core/cut/cut';
+import { PLAIN_STEP, type Step } from '@/core/cut/cut';
+import { envelopeDb } from '@/core/cut/envelope';
 import { soundPiece } from '@/core/deliver/sound-piece';
 import { measureLoudness } from '../media/measure';
 import { makeSound } from './sound';
@@ -25,7 +26,13 @@ async function record(name: string, expression: string, lengthS: number): Promis
 }
 
 /** A made-up sound that is recorded for some seconds of a take, as the sound of frames of it. */
-async function piecesOf(lengths: readonly number[], expression: string, recordedS: number, speed = 1) {
+async function piecesOf(
+  lengths: readonly number[],
+  expression: string,
+  recordedS: number,
+  speed = 1,
+  more: Partial<Step> = {},
+) {
   const path = await record('recorded.mkv', expression, recordedS);
   const voice = {
     track: 'voice' as const,
@@ -42,7 +49,16 @@ async function piecesOf(lengths: readonly number[], expression: string, recorded
     const piece = { take: newTakeId(), inUs: originUs, outUs };
     const gains = { voiceDb: 0, appSoundDb: 0 };
     const layout = { kind: 'screen' as const };
-    const step = { ...PLAIN_STEP, id: newStepId(), title: '', pieces: [piece], layout, gains, speed };
+    const step = {
+      ...PLAIN_STEP,
+      id: newStepId(),
+      title: '',
+      pieces: [piece],
+      layout,
+      gains,
+      speed,
+      ...more,
+    };
     const at = { firstFrame, frames, originUs, speed, stepUs: 0, stepSpeed: speed };
     const pieced = { ...at, step, piece, continues: i > 0 };
     firstFrame += frames;
@@ -144,4 +160,27 @@ it('is silent where it would run faster than anybody understands', async () => {
   const samples = await samplesOf(await piecesOf([60], 'sin(2*PI*440*t)', 6, 4));
   expect(samples.length).toBe(SAMPLES);
   expect(samples.every((value) => value === 0)).toBe(true);
+});
+
+it('moves the gain as the envelope of the step says, also at another speed', async () => {
+  const envelope = [
+    { atUs: 0, gainDb: 0 },
+    { atUs: 1_000_000, gainDb: -20 },
+    { atUs: 2_000_000, gainDb: -20 },
+    { atUs: 2_000_000, gainDb: 6 },
+    { atUs: 3_000_000, gainDb: -60 },
+  ];
+  for (const speed of [1, 2]) {
+    const step = { envelopes: { voice: envelope, appSound: [] } };
+    const pieces = await piecesOf([120 / speed], 'sin(2*PI*1000*t)/4', 5, speed, step);
+    const samples = await samplesOf(pieces);
+    // From the middle of one ramp to the next, away from where it leaps and where it is lost in the rounding of samples.
+    for (const us of [250_000, 500_000, 900_000, 1_500_000, 2_200_000, 2_400_000]) {
+      const at = Math.round((us * 48) / 1000 / speed);
+      const part = samples.slice(at - 480, at + 480).map((value) => value / 32_768);
+      const rms = Math.sqrt(part.reduce((sum, value) => sum + value * value, 0) / part.length);
+      const db = 20 * Math.log10((rms * Math.SQRT2) / 0.25);
+      expect(Math.abs(db - envelopeDb(envelope, us)), `${us} µs at speed ${speed}`).toBeLessThan(0.5);
+    }
+  }
 });

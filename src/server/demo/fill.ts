@@ -84,7 +84,7 @@ async function fillLessonOfSteps(at: Date): Promise<void> {
   const half = Math.round(planning.end.durationUs / 2);
   const third = Math.round(reading.end.durationUs / 3);
   const whole: Cut = {
-    version: 3,
+    version: 4,
     marks: [],
     steps: [
       step('Title', [{ take: slide, heldUs: 500_000, inUs: 500_000, outUs: 4_000_000 }], {}),

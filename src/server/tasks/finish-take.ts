@@ -15,9 +15,10 @@ import { withGraphFiles } from '../delivery/graph-files';
 import { makeHeardSound } from '../delivery/make-heard-sound';
 import { orderParcelOf } from '../delivery/parcels';
 import { type Report, runJob } from '../jobs/run-job';
-import { decode, ffmpeg } from '../media/ffmpeg';
+import { ffmpeg } from '../media/ffmpeg';
 import { heardPath, madePath, makeFile, sizeOf, takeDir, temporaryFor } from '../media/media-folder';
 import { frameFigures } from '../media/probe';
+import { soundCurves } from '../media/sound-curves';
 import { type Part, partInput, readParts } from '../takes/segment-parts';
 import { orderFollowing } from '../takes/take-files';
 
@@ -218,35 +219,11 @@ async function makeThumbnail(takeId: TakeId, durationUs: number, signal: AbortSi
   );
 }
 
-const PEAKS_PER_SECOND = 50;
-const PEAK_RATE = 8000;
-
-/** The waveform: the largest sample of each 20 ms, 0…255, a list a sound track. */
+/** The waveform and the loudness of each sound track. */
 async function makePeaks(takeId: TakeId, inputs: readonly PlainInput[], signal: AbortSignal): Promise<void> {
-  const tracks: Record<string, number[]> = {};
-  for (const { track, startUs, path } of inputs.filter(
-    ({ configuration }) => configuration.type === 'audio',
-  )) {
-    const peaks = tracks[track] ?? [];
-    const offset = Math.round((startUs / 1e6) * PEAKS_PER_SECOND);
-    while (peaks.length < offset) peaks.push(0);
-    const step = PEAK_RATE / PEAKS_PER_SECOND;
-    let [peak, count] = [0, 0];
-    let odd = Buffer.alloc(0);
-    const onData = (data: Buffer) => {
-      const whole = odd.length > 0 ? Buffer.concat([odd, data]) : data;
-      const even = whole.length & ~1;
-      for (let i = 0; i < even; i += 2) {
-        peak = Math.max(peak, Math.abs(whole.readInt16LE(i)));
-        if (++count < step) continue;
-        peaks.push(Math.min(255, Math.round(peak / 128.5)));
-        [peak, count] = [0, 0];
-      }
-      odd = Buffer.from(whole.subarray(even));
-    };
-    await decode(['-i', path, '-f', 's16le', '-ac', '1', '-ar', String(PEAK_RATE)], onData, signal);
-    tracks[track] = peaks;
-  }
-  const text = JSON.stringify({ perSecond: PEAKS_PER_SECOND, tracks });
-  await makeFile(madePath(takeId, 'peaks.json'), (temporary) => writeFile(temporary, text));
+  const sounds = inputs.flatMap(({ track, startUs, path, configuration }) =>
+    configuration.type === 'audio' ? [{ track, startUs, path, channels: configuration.channels }] : [],
+  );
+  const curves = await soundCurves(sounds, signal);
+  await makeFile(madePath(takeId, 'peaks.json'), (temporary) => writeFile(temporary, JSON.stringify(curves)));
 }

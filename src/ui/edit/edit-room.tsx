@@ -36,6 +36,7 @@ import { cutToDrawOn, type DrawnArea, useAreas } from './use-areas';
 import { useBrought } from './use-brought';
 import { type CutKeeper, useCut } from './use-cut';
 import { type Edits, useEdits } from './use-edits';
+import { useEnvelopes } from './use-envelopes';
 import { usePreview } from './use-preview';
 import { useProposed } from './use-proposed';
 import { useRecordedAgain } from './use-recorded-again';
@@ -65,6 +66,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const edits = useEdits(keeper, player, shown, proposed);
   const preview = usePreview(player, cut, shown);
   const drags = useStripDrags(keeper, takes);
+  const envelopes = useEnvelopes(keeper);
   useBrought(edits, takes);
   useRecordedAgain(keeper, edits, takes, trimmed, (id) => peaks.has(id));
   const take = takes.find(({ id }) => id === step.pieces[0]?.take);
@@ -109,10 +111,10 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           <AreaEditor drawn={areas.drawn} picture={state.size} {...{ step, size: screenSize, keeper }} />
         )}
       </Screen>
-      <StepLook {...{ here, take, keeper, edits, areas, positionUs, player, frame }} />
+      <StepLook {...{ here, take, recorded, keeper, edits, areas, envelopes, positionUs, player, frame }} />
       <section className="edit-foot" aria-label="Time strip">
         <EditStrip
-          {...{ cut, recorded, marks, drags, positionUs, proposed }}
+          {...{ cut, recorded, marks, drags, envelopes, positionUs, proposed }}
           chosen={edits.chosen}
           step={step.id}
           onSeek={(us) => player?.seek(us)}

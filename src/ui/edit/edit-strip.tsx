@@ -8,10 +8,12 @@ import { PlaceStrip, STRIP_WIDTH } from '../player/place-strip';
 import { useSame } from '../wire/use-same';
 import { PlayJoint } from './play-joint';
 import type { Range } from './range';
+import { EnvelopeHandles, EnvelopeLines } from './strip-envelopes';
 import { ChosenHandles, MarkHandle, StepEnds } from './strip-handles';
 import { lanesOf, type Recorded, StripLanes } from './strip-lanes';
 import { Ruler, StepsBand, StripSigns } from './strip-signs';
 import { StripZoom } from './strip-zoom';
+import type { EnvelopeEdits } from './use-envelopes';
 import type { StripDrags } from './use-strip-drags';
 
 /** The cut from end to end: its steps, the sounds, marks, what is chosen, and the place. All places are µs of the video. */
@@ -28,6 +30,7 @@ export function EditStrip(props: {
   onChoose: (range: Range) => void;
   onStep: (id: StepId) => void;
   drags: StripDrags;
+  envelopes: EnvelopeEdits;
   /** Plays across a place of the video. */
   onJoint: (us: number, loops: boolean) => void;
 }) {
@@ -58,7 +61,12 @@ export function EditStrip(props: {
           positionUs={positionUs}
           lengthUs={lengthUs}
           onSeek={props.onSeek}
-          drawing={<StripLanes cut={cut} recorded={recorded} width={STRIP_WIDTH} />}
+          drawing={
+            <>
+              <StripLanes cut={cut} recorded={recorded} width={STRIP_WIDTH} />
+              <EnvelopeLines cut={cut} recorded={recorded} width={STRIP_WIDTH} />
+            </>
+          }
         >
           <StripSigns
             {...{ cut, recorded, lengthUs, positionUs, chosen }}
@@ -86,6 +94,14 @@ export function EditStrip(props: {
             title={stepTitle(cut, here.step.id)}
             {...{ startUs: here.startUs, endUs: here.endUs, lengthUs, usPerPixel }}
             onEnd={(end, byUs, done) => drags.end(here.step.id, end, byUs, done)}
+          />
+        )}
+        {here && (
+          <EnvelopeHandles
+            {...{ cut, recorded, lengthUs, usPerPixel }}
+            step={here.step}
+            startUs={here.startUs}
+            onDrag={props.envelopes.drag}
           />
         )}
       </div>

@@ -2,8 +2,8 @@
 
 import { Collapse, Flex, Tabs } from 'antd';
 import type { RefObject } from 'react';
-import { gainsOf, type Here } from '@/core/cut/cut';
-import { changeStep, setGains, setLayout } from '@/core/cut/edits';
+import type { Here } from '@/core/cut/cut';
+import { changeStep, setLayout } from '@/core/cut/edits';
 import { isSoundOnly } from '@/core/rig/picture-source';
 import type { EditPage } from '@/core/views/edit-page';
 import type { Player } from '@/player/player';
@@ -15,9 +15,11 @@ import { StepCovers, StepZooms } from './step-areas';
 import { StepColours } from './step-colours';
 import { StepSound } from './step-sound';
 import { StepTime } from './step-time';
+import type { Recorded } from './strip-lanes';
 import type { Areas } from './use-areas';
 import type { CutKeeper } from './use-cut';
 import type { Edits } from './use-edits';
+import type { EnvelopeEdits } from './use-envelopes';
 
 type Props = {
   here: Here;
@@ -25,6 +27,8 @@ type Props = {
   keeper: CutKeeper;
   edits: Edits;
   areas: Areas;
+  recorded: Recorded;
+  envelopes: EnvelopeEdits;
   positionUs: number;
   player: Player | null;
   frame: RefObject<HTMLDivElement | null>;
@@ -55,12 +59,9 @@ export function StepLook(props: Props) {
             label: 'Sound',
             children: (
               <StepSound
-                // Each step has a gain of its own to go back to.
-                key={step.id}
-                gains={step.gains}
-                usual={take ? gainsOf(take.rig) : step.gains}
-                withAppSound={take?.rig.appSound !== null}
-                onChange={(gains, how) => keeper.change(setGains(keeper.cut, step.id, gains), how)}
+                {...{ here, take, keeper, player }}
+                recorded={props.recorded}
+                envelopes={props.envelopes}
               />
             ),
           },

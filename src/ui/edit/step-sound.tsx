@@ -1,57 +1,112 @@
-import { AudioMutedOutlined, SoundOutlined } from '@ant-design/icons';
-import { Button, Flex } from 'antd';
-import { useRef } from 'react';
+import { AudioMutedOutlined, CustomerServiceOutlined, SoundOutlined } from '@ant-design/icons';
+import { Button, Flex, Tooltip } from 'antd';
+import { useMemo, useRef } from 'react';
 import { gainText } from '@/core/base/decibels';
-import type { Gains } from '@/core/cut/cut';
-import { type ChangeHow, Slider } from '../fields/slider';
+import { type Gains, gainsOf, type Here } from '@/core/cut/cut';
+import { setGains } from '@/core/cut/edits';
+import type { EnvelopeSound } from '@/core/cut/envelope';
+import { stepLoudness } from '@/core/cut/step-loudness';
+import type { EditPage } from '@/core/views/edit-page';
+import type { SoundName } from '@/player/messages';
+import type { Player } from '@/player/player';
+import { Slider } from '../fields/slider';
+import { useSolo } from '../player/use-solo';
+import { EnvelopePoints } from './envelope-points';
+import type { Recorded } from './strip-lanes';
+import type { CutKeeper } from './use-cut';
+import type { EnvelopeEdits } from './use-envelopes';
 
 const LEAST_DB = -40;
 const MOST_DB = 12;
 const SILENT_DB = -60;
-const SOUNDS: [key: keyof Gains, name: string, colour: string][] = [
-  ['voiceDb', 'Voice', 'moss'],
-  ['appSoundDb', 'App sound', 'heron'],
+
+type Sound = { of: EnvelopeSound; gain: keyof Gains; track: SoundName; name: string; colour: string };
+const SOUNDS: readonly Sound[] = [
+  { of: 'voice', gain: 'voiceDb', track: 'voice', name: 'Voice', colour: 'moss' },
+  { of: 'appSound', gain: 'appSoundDb', track: 'app-sound', name: 'App sound', colour: 'heron' },
 ];
 
-/** The gain of each sound of a step over what was recorded. */
-export function StepSound(props: {
-  gains: Gains;
-  /** As the take was mixed. */
-  usual: Gains;
-  withAppSound: boolean;
-  onChange: (gains: Gains, how: ChangeHow) => void;
-}) {
-  const { gains, usual, withAppSound, onChange } = props;
+type Props = {
+  here: Here;
+  take: EditPage['takes'][number] | undefined;
+  recorded: Recorded;
+  keeper: CutKeeper;
+  envelopes: EnvelopeEdits;
+  player: Player | null;
+};
+
+/** Each sound of a step: its gain over what was recorded, its loudness as it is heard, and how the gain moves. */
+export function StepSound(props: Props) {
+  const { take } = props;
+  const solo = useSolo(props.player);
   return (
-    <fieldset className="stack small">
-      <legend>Gain</legend>
-      {SOUNDS.filter(([key]) => key === 'voiceDb' || withAppSound).map(([key, name, colour]) => (
-        <div key={key}>
-          <Flex justify="space-between" align="center">
-            <span style={{ color: `var(--${colour})` }}>{name}</span>
-            <span className="fig">{shown(gains[key])}</span>
+    <div className="stack small">
+      {SOUNDS.filter(({ of }) => of === 'voice' || take?.rig.appSound !== null).map((sound) => (
+        // Each step has a gain of its own to go back to.
+        <SoundOfStep key={`${props.here.step.id} ${sound.of}`} {...props} {...{ sound, solo }} />
+      ))}
+    </div>
+  );
+}
+
+function SoundOfStep(props: Props & { sound: Sound; solo: SoundName | null }) {
+  const { here, take, recorded, keeper, envelopes, player, sound, solo } = props;
+  const { step } = here;
+  const { gains } = step;
+  const { gain, name, colour, track } = sound;
+  const change = (gainDb: number, how: 'step' | 'drag') =>
+    keeper.change(setGains(keeper.cut, step.id, { ...gains, [gain]: gainDb }), how);
+  const loudness = useMemo(
+    () => stepLoudness(step, sound.of, (id) => recorded.peaks.get(id)?.loudness?.[track]),
+    [step, sound.of, track, recorded.peaks],
+  );
+  return (
+    <fieldset>
+      <legend style={{ color: `var(--${colour})` }}>{name}</legend>
+      <Flex vertical gap={10}>
+        <Flex justify="space-between" align="center" gap={4}>
+          <span className="fig">{shown(gains[gain])}</span>
+          <span className="fig mute">{gains[gain] <= LEAST_DB ? '' : lufsText(loudness)}</span>
+          <span>
+            <Solo name={name} isOn={solo === track} onChange={(on) => player?.setSolo(on ? track : null)} />
             <Mute
               name={name}
-              gainDb={gains[key]}
-              usualDb={usual[key]}
-              onChange={(gainDb) => onChange({ ...gains, [key]: gainDb }, 'step')}
+              gainDb={gains[gain]}
+              usualDb={(take ? gainsOf(take.rig) : gains)[gain]}
+              onChange={(gainDb) => change(gainDb, 'step')}
             />
-          </Flex>
-          <Slider
-            name={name}
-            min={LEAST_DB}
-            max={MOST_DB}
-            step={1}
-            value={Math.max(LEAST_DB, gains[key])}
-            text={shown(gains[key])}
-            colour={colour}
-            onChange={(value, how) =>
-              onChange({ ...gains, [key]: value <= LEAST_DB ? SILENT_DB : value }, how)
-            }
-          />
-        </div>
-      ))}
+          </span>
+        </Flex>
+        <Slider
+          name={`Gain of the ${name.toLowerCase()}`}
+          min={LEAST_DB}
+          max={MOST_DB}
+          step={1}
+          value={Math.max(LEAST_DB, gains[gain])}
+          text={shown(gains[gain])}
+          colour={colour}
+          onChange={(value, how) => change(value <= LEAST_DB ? SILENT_DB : value, how)}
+        />
+        <EnvelopePoints {...{ here, keeper, envelopes, player }} sound={sound.of} name={name} />
+      </Flex>
     </fieldset>
+  );
+}
+
+/** Lets one sound be heard alone, in the player only. */
+function Solo({ name, isOn, onChange }: { name: string; isOn: boolean; onChange: (on: boolean) => void }) {
+  const label = isOn ? 'Play all sounds' : `Solo ${name.toLowerCase()}`;
+  return (
+    <Tooltip placement="left" title={isOn ? label : `${label}: in this player only`}>
+      <Button
+        type={isOn ? 'primary' : 'text'}
+        size="small"
+        icon={<CustomerServiceOutlined />}
+        aria-pressed={isOn}
+        aria-label={label}
+        onClick={() => onChange(!isOn)}
+      />
+    </Tooltip>
   );
 }
 
@@ -70,19 +125,24 @@ function Mute({
 }) {
   const before = useRef(usualDb);
   const isSilent = gainDb <= LEAST_DB;
+  const label = isSilent ? `Unmute ${name.toLowerCase()}` : `Mute ${name.toLowerCase()}`;
   return (
-    <Button
-      type="text"
-      size="small"
-      icon={isSilent ? <AudioMutedOutlined /> : <SoundOutlined />}
-      aria-pressed={isSilent}
-      aria-label={isSilent ? `Unmute ${name.toLowerCase()}` : `Mute ${name.toLowerCase()}`}
-      onClick={() => {
-        if (!isSilent) before.current = gainDb;
-        onChange(isSilent ? before.current : SILENT_DB);
-      }}
-    />
+    <Tooltip placement="left" title={label}>
+      <Button
+        type="text"
+        size="small"
+        icon={isSilent ? <AudioMutedOutlined /> : <SoundOutlined />}
+        aria-pressed={isSilent}
+        aria-label={label}
+        onClick={() => {
+          if (!isSilent) before.current = gainDb;
+          onChange(isSilent ? before.current : SILENT_DB);
+        }}
+      />
+    </Tooltip>
   );
 }
 
 const shown = (db: number): string => (db <= LEAST_DB ? 'silent' : gainText(db));
+const lufsText = (lufs: number | null): string =>
+  lufs === null ? '' : `${lufs.toFixed(1).replace('-', '−')} LUFS`;

@@ -7,7 +7,7 @@ import type { TrackKind } from '@/core/recording/take';
 import { soundColour, type TakePeaks, waveform } from '../player/peaks';
 
 /** What the strip shows one below the other: where each picture is seen, and each sound. */
-type Lane = { track: TrackKind; top: number; height: number; colour: string };
+export type Lane = { track: TrackKind; top: number; height: number; colour: string };
 
 const PICTURE = 14;
 const SOUND = 30;

@@ -121,9 +121,11 @@ export function NumberInput(props: {
   max: number;
   step?: number;
   unit?: ReactNode;
+  /** In a list: lower, and with its unit inside. */
+  isSmall?: boolean;
   onChange: (value: number) => void;
 }) {
-  const { value, min, max, onChange } = props;
+  const { value, min, max, onChange, isSmall = false } = props;
   const [draft, setDraft] = useState<number | null>(value);
   const [wrong, setWrong] = useState(false);
   // Another value came from elsewhere: a restored proposal, a fixed finding, a drawing on the picture.
@@ -142,6 +144,8 @@ export function NumberInput(props: {
     <Flex gap={8} align="center" wrap>
       <InputNumber
         style={{ width: 100 }}
+        size={isSmall ? 'small' : undefined}
+        suffix={isSmall ? props.unit : undefined}
         id={props.id}
         aria-label={props.label}
         aria-invalid={wrong}
@@ -153,7 +157,7 @@ export function NumberInput(props: {
         onPressEnter={() => commit(draft)}
         onBlur={() => commit(draft)}
       />
-      {props.unit && <span className="mute">{props.unit}</span>}
+      {props.unit && !isSmall && <span className="mute">{props.unit}</span>}
       {wrong && (
         <span className="small amber" role="alert">
           Enter a number from {levelText(min)} to {levelText(max)}. {levelText(value)} is kept.

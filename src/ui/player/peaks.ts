@@ -8,7 +8,12 @@ import type { TakeId } from '@/core/base/ids';
 
 export type SoundTrack = 'voice' | 'app-sound';
 /** The loudest of each short stretch of a take's sounds, 0 to 255, from the take's start on. */
-export type TakePeaks = { perSecond: number; tracks: Partial<Record<SoundTrack, number[]>> };
+export type TakePeaks = {
+  perSecond: number;
+  tracks: Partial<Record<SoundTrack, number[]>>;
+  /** Of each tenth of a second, tenths of LUFS; missing in takes of before. */
+  loudness?: Partial<Record<SoundTrack, number[]>>;
+};
 
 /** Both sounds, from top to bottom, and the colours that they have everywhere. */
 export const SOUND_TRACKS = ['voice', 'app-sound'] as const satisfies readonly SoundTrack[];

@@ -1,0 +1,67 @@
+import { DeleteOutlined, PlusOutlined } from '@ant-design/icons';
+import { Button, Flex } from 'antd';
+import { clockText } from '@/core/base/figures';
+import { type Here, placedSteps, shownAt } from '@/core/cut/cut';
+import type { EnvelopeSound } from '@/core/cut/envelope';
+import type { Player } from '@/player/player';
+import { NumberInput } from '../fields/choices';
+import type { CutKeeper } from './use-cut';
+import type { EnvelopeEdits } from './use-envelopes';
+
+/** Tenths of a second: points of an envelope lie closer than a second. */
+const placeText = (us: number): string => `${clockText(us)}.${Math.floor(us / 1e5) % 10}`;
+
+/** The envelope of a step's sound as a list: what is drawn on the strip, by keyboard and by number. */
+export function EnvelopePoints(props: {
+  here: Here;
+  sound: EnvelopeSound;
+  name: string;
+  keeper: CutKeeper;
+  envelopes: EnvelopeEdits;
+  player: Player | null;
+}) {
+  const { here, sound, name, keeper, envelopes, player } = props;
+  const { step } = here;
+  const startUs = placedSteps(keeper.cut).find((placed) => placed.step.id === step.id)?.startUs ?? 0;
+  return (
+    <Flex vertical gap={4}>
+      {step.envelopes[sound].map(({ atUs, gainDb }, index) => {
+        const us = startUs + shownAt(step, atUs);
+        const at = placeText(us);
+        const point = { step: step.id, sound, index };
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: two points may be at the same time
+          <Flex key={index} align="center" justify="space-between" gap={4}>
+            <Button type="link" size="small" style={{ padding: 0 }} onClick={() => player?.seek(us)}>
+              <span className="fig">{at}</span>
+            </Button>
+            <NumberInput
+              label={`${name} at ${at}`}
+              unit="dB"
+              isSmall
+              value={gainDb}
+              min={-60}
+              max={12}
+              onChange={(db) => envelopes.setGain(point, db)}
+            />
+            <Button
+              size="small"
+              type="text"
+              icon={<DeleteOutlined />}
+              aria-label={`Delete the point of the ${name.toLowerCase()} at ${at}`}
+              onClick={() => envelopes.remove(point)}
+            />
+          </Flex>
+        );
+      })}
+      <Button
+        size="small"
+        icon={<PlusOutlined />}
+        aria-label={`Add an envelope point to the ${name.toLowerCase()}`}
+        onClick={() => envelopes.add(step.id, sound, here.hereUs)}
+      >
+        Envelope point here
+      </Button>
+    </Flex>
+  );
+}

@@ -121,6 +121,46 @@ const PICTURE_ENDED = {
   }),
 };
 
+const NOT_BEGUN: SessionContext = {
+  startAtMs: 0,
+  startMonotonicMs: 0,
+  stopAt: null,
+  scheduled: false,
+  left: 0,
+  takeId: null,
+  figures: null,
+  muted: false,
+  problem: null,
+  endedBy: null,
+  end: null,
+  rehearsing: null,
+  rehearsal: null,
+};
+
+/** What runs while the machine is in a state. */
+const actorsOf = (effects: SessionEffects) => ({
+  start: fromPromise(() => effects.start()),
+  stop: fromPromise(() => effects.stop()),
+  discard: fromPromise(() => effects.discard()),
+  rearm: fromPromise(() => effects.rearm()),
+  rehearse: fromCallback<SessionEvent, { lengthS: number }>(({ input, sendBack, receive }) => {
+    const enough = new AbortController();
+    receive(() => enough.abort());
+    effects
+      .rehearse({
+        lengthS: input.lengthS,
+        signal: enough.signal,
+        onProgress: (progress) => sendBack({ type: 'REHEARSING', progress }),
+      })
+      .then(
+        (rehearsal) => sendBack({ type: 'REHEARSED', rehearsal }),
+        (error) => sendBack({ type: 'NOT_REHEARSED', error }),
+      );
+    return () => enough.abort();
+  }),
+  ticks: fromCallback(({ sendBack }) => effects.ticks(() => sendBack({ type: 'TICK' }))),
+});
+
 /**
  * One recording session: armed → countdown → recording ⇄ paused → stopped, with throwing away and starting again. Every
  * way out of a take goes through `stopping` or `discarding`, so nothing ends without its files being closed.
@@ -128,28 +168,7 @@ const PICTURE_ENDED = {
 export const sessionMachine = (effects: SessionEffects) =>
   setup({
     types: { context: {} as SessionContext, events: {} as SessionEvent },
-    actors: {
-      start: fromPromise(() => effects.start()),
-      stop: fromPromise(() => effects.stop()),
-      discard: fromPromise(() => effects.discard()),
-      rearm: fromPromise(() => effects.rearm()),
-      rehearse: fromCallback<SessionEvent, { lengthS: number }>(({ input, sendBack, receive }) => {
-        const enough = new AbortController();
-        receive(() => enough.abort());
-        effects
-          .rehearse({
-            lengthS: input.lengthS,
-            signal: enough.signal,
-            onProgress: (progress) => sendBack({ type: 'REHEARSING', progress }),
-          })
-          .then(
-            (rehearsal) => sendBack({ type: 'REHEARSED', rehearsal }),
-            (error) => sendBack({ type: 'NOT_REHEARSED', error }),
-          );
-        return () => enough.abort();
-      }),
-      ticks: fromCallback(({ sendBack }) => effects.ticks(() => sendBack({ type: 'TICK' }))),
-    },
+    actors: actorsOf(effects),
     actions: {
       pause: () => effects.pause(),
       resume: () => effects.resume(),
@@ -158,21 +177,7 @@ export const sessionMachine = (effects: SessionEffects) =>
   }).createMachine({
     id: 'session',
     initial: 'armed',
-    context: {
-      startAtMs: 0,
-      startMonotonicMs: 0,
-      stopAt: null,
-      scheduled: false,
-      left: 0,
-      takeId: null,
-      figures: null,
-      muted: false,
-      problem: null,
-      endedBy: null,
-      end: null,
-      rehearsing: null,
-      rehearsal: null,
-    },
+    context: NOT_BEGUN,
     on: {
       FIGURES: { actions: assign(({ event }) => ({ figures: event.figures })) },
       PROBLEM: { actions: assign(({ event }) => ({ problem: event.problem })) },

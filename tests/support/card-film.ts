@@ -77,31 +77,23 @@ export async function readCardFilm(file: string, stream = 'v:0'): Promise<CardFr
   return frames;
 }
 
+/** The bytes of a stream's picture at a time, as a filter leaves them. */
+export async function rawOf(file: string, atS: number, stream: string, filter: string): Promise<Buffer> {
+  const parts: Buffer[] = [];
+  const input = ['-v', 'error', '-ss', String(atS), '-i', file, '-map', `0:${stream}`];
+  await pipe('ffmpeg', [...input, '-frames:v', '1', '-vf', filter, '-f', 'rawvideo', '-'], (data) =>
+    parts.push(data),
+  );
+  return Buffer.concat(parts);
+}
+
 /** Red, green and blue of one pixel of the picture at a time. */
 export async function pixelOf(
   file: string,
   atS: number,
   { x, y }: { x: number; y: number },
 ): Promise<number[]> {
-  const parts: Buffer[] = [];
-  const crop = `crop=2:2:${x}:${y},format=rgb24`;
-  const args = [
-    '-v',
-    'error',
-    '-ss',
-    String(atS),
-    '-i',
-    file,
-    '-frames:v',
-    '1',
-    '-vf',
-    crop,
-    '-f',
-    'rawvideo',
-    '-',
-  ];
-  await pipe('ffmpeg', args, (data) => parts.push(data));
-  return [...Buffer.concat(parts).subarray(0, 3)];
+  return [...(await rawOf(file, atS, 'v:0', `crop=2:2:${x}:${y},format=rgb24`)).subarray(0, 3)];
 }
 
 /** One whole picture: red, green and blue of its pixel at a place. */

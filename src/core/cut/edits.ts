@@ -3,9 +3,9 @@ import { ProblemError } from '../base/problem';
 import type { Layout } from '../layout/layout-kinds';
 import { type Cover, spansBetween, spansLater, type Zoom } from './area';
 import { at, type Cut, cutLengthUs, type Gains, placedSteps, type Step, stepTimeAt, stepTimeUs } from './cut';
-import { envelopeBetween } from './envelope';
+import { eachSound, envelopeBetween } from './envelope';
 import type { Piece } from './piece';
-import { appended, eachSound, partOfStep, withoutPart, withPiece } from './step-part';
+import { appended, partOfStep, withoutPart, withPiece } from './step-part';
 
 /**
  * Edits are functions from cut to cut: they change nothing, so that undoing is going back to the cut before. Places are µs of

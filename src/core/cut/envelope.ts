@@ -26,6 +26,12 @@ export type EnvelopeSound = keyof Envelopes;
 
 export const FLAT: Envelopes = { voice: [], appSound: [] };
 
+/** Changes the envelope of each sound. */
+export const eachSound = (
+  { voice, appSound }: Envelopes,
+  change: (points: readonly EnvelopePoint[], sound: EnvelopeSound) => EnvelopePoint[],
+): Envelopes => ({ voice: change(voice, 'voice'), appSound: change(appSound, 'appSound') });
+
 /** @returns decibels; before the first point and after the last it stays as it is there, and without any it is 0 */
 export function envelopeDb(points: readonly EnvelopePoint[], atUs: number): number {
   const next = points.findIndex((point) => point.atUs > atUs);

@@ -1,7 +1,7 @@
 import { sameValue } from '../base/same-value';
 import { type Cover, type Span, spansBetween, spansJoined, spansLater, type Zoom } from './area';
 import { type Step, stepTimeUs } from './cut';
-import { type EnvelopePoint, type Envelopes, envelopeBetween, envelopeDb, envelopeJoined } from './envelope';
+import { eachSound, envelopeBetween, envelopeDb, envelopeJoined } from './envelope';
 import { joinedPieces, type Piece, pieceLengthUs, piecesBetween } from './piece';
 
 /** Steps taken apart and put together along their own time; zooms and covers stay with the pictures that they belong to. */
@@ -24,12 +24,6 @@ export function partOfStep(step: Step, fromUs: number, toUs: number): Step | nul
     entry: fromUs <= 0 ? step.entry : null,
   };
 }
-
-/** Changes the envelope of each sound. */
-export const eachSound = (
-  { voice, appSound }: Envelopes,
-  change: (points: readonly EnvelopePoint[], sound: keyof Envelopes) => EnvelopePoint[],
-): Envelopes => ({ voice: change(voice, 'voice'), appSound: change(appSound, 'appSound') });
 
 const isSameZoom = (a: Zoom, b: Zoom) => sameValue([a.area, a.easeUs], [b.area, b.easeUs]);
 const isSameCover = (a: Cover, b: Cover) => sameValue([a.area, a.kind], [b.area, b.kind]);

@@ -1,8 +1,7 @@
 import { type FrameRate, frameTimeUs } from '../base/rational';
 import { type Gains, SPEED } from '../cut/cut';
-import { type EnvelopePoint, type Envelopes, envelopeBetween, FLAT } from '../cut/envelope';
+import { type EnvelopePoint, type Envelopes, eachSound, envelopeBetween, FLAT } from '../cut/envelope';
 import { type Piece, pieceLengthUs } from '../cut/piece';
-import { eachSound } from '../cut/step-part';
 import type { SoundInput } from './take-sources';
 import type { PiecedFrames } from './timeline';
 
@@ -29,7 +28,7 @@ export type SoundPiece = {
 };
 
 /** The part of a step's envelope that a piece is heard with, from its first sample on. */
-const inVideo = (
+const heardPoints = (
   points: readonly EnvelopePoint[],
   stepUs: number,
   piece: Piece,
@@ -66,7 +65,9 @@ export function soundPiece(
   return {
     inputs: isHeard ? inputs : [],
     gains: gains ?? step.gains,
-    envelopes: gains ? FLAT : eachSound(step.envelopes, (points) => inVideo(points, stepUs, piece, speed)),
+    envelopes: gains
+      ? FLAT
+      : eachSound(step.envelopes, (points) => heardPoints(points, stepUs, piece, speed)),
     ...{ originUs, speed },
     samples: sampleOf(firstFrame + frames, rate) - sampleOf(firstFrame, rate),
     fade: { in: !continues, out: fadeOut },

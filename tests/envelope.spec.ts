@@ -15,10 +15,9 @@ const firstStep = async (lesson: string) => {
 };
 const voiceEnvelope = async (lesson: string) => (await firstStep(lesson))?.envelopes.voice;
 
-const sound = (page: Page, name: string) => page.getByRole('group', { name, exact: true });
-
 async function lufsShown(page: Page): Promise<number> {
-  const text = await sound(page, 'Voice')
+  const text = await page
+    .getByRole('group', { name: 'Voice gain' })
     .getByText(/−\d+\.\d LUFS$/)
     .textContent();
   return Number(text?.replace('−', '-').replace(' LUFS', ''));

@@ -33,8 +33,8 @@ async function expectWellWritten(page: Page): Promise<void> {
   expect(text.match(/(^|[\s(])-\d[^\n]*/g) ?? []).toEqual([]);
   expect(text.match(/[^\n]*(NaN|Infinity|undefined|null)[^\n]*/g) ?? []).toEqual([]);
   // A level is said against something (dBFS, dBTP, LUFS, LU); only gains and differences are plain dB.
-  // Below “Gain”, in Edit, they stand alone.
-  const gains = (await page.getByRole('group', { name: 'Gain' }).allInnerTexts()).join('\n').split('\n');
+  // Below “Voice gain” and “App sound gain”, in Edit, they stand alone.
+  const gains = (await page.getByRole('group', { name: /gain$/ }).allInnerTexts()).join('\n').split('\n');
   const bare = (text.match(/[^\n]*\d dB(?![FT])[^\n]*/g) ?? []).filter((line) => !gains.includes(line));
   expect(
     bare.filter((line) => !/gain|raise|lower|Export|below|above|more|quieter|louder/i.test(line)),

@@ -47,7 +47,7 @@ test('a recording asks for nothing that is not there, and its link says that it 
   await expect(page.getByRole('button', { name: 'Copy link' })).toBeVisible();
   await page.getByRole('link', { name: 'Edit' }).first().click();
   await page.getByRole('tab', { name: 'Sound' }).click();
-  await expect(page.getByRole('group', { name: 'Gain' })).toContainText('+3 dB');
+  await expect(page.getByRole('group', { name: 'Voice gain' })).toContainText('+3 dB');
 });
 
 test('a tab may record as soon as the other one has ended', async ({ studio: page }) => {

@@ -62,7 +62,7 @@ function SoundOfStep(props: Props & { sound: Sound; solo: SoundName | null }) {
   );
   return (
     <fieldset>
-      <legend style={{ color: `var(--${colour})` }}>{name}</legend>
+      <legend style={{ color: `var(--${colour})` }}>{name} gain</legend>
       <Flex vertical gap={10}>
         <Flex justify="space-between" align="center" gap={4}>
           <span className="fig">{shown(gains[gain])}</span>

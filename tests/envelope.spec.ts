@@ -47,7 +47,7 @@ test('the gain of a voice moves within its step, on the strip and in numbers, in
   await page.getByRole('button', { name: 'Mute app sound' }).click();
   await expect.poll(async () => (await firstStep(lesson))?.gains.appSoundDb).toBe(-60);
   const flat = await samplesOf(fileOf(await made(page, lesson, destination('as-recorded'))));
-  const add = page.getByRole('button', { name: 'Add an envelope point to the voice' });
+  const add = page.getByRole('button', { name: 'Add envelope point to the voice' });
   await add.click();
   const first = page.getByRole('spinbutton', { name: 'Voice at 0:00.0' });
   await first.fill('-20');
@@ -70,7 +70,7 @@ test('the gain of a voice moves within its step, on the strip and in numbers, in
   await expect.poll(async () => (await voiceEnvelope(lesson))?.[1]?.gainDb).toBe(-13);
   await page.keyboard.press('Control+Shift+z');
   await expect.poll(async () => (await voiceEnvelope(lesson))?.[1]?.gainDb).toBe(-12);
-  // A pointer moves it as it lies there: half the lane is 24 dB.
+  // By pointer: 5 px of the lane's 30 are 8 dB.
   const box = await handle.boundingBox();
   if (!box) throw new Error('The point is not on the strip.');
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);

@@ -1,3 +1,4 @@
+import { gainOf } from '@/core/base/decibels';
 import { type EnvelopePoint, envelopeDb } from '@/core/cut/envelope';
 import type { DecodedSound } from './reels';
 
@@ -19,7 +20,7 @@ export function enveloped(
   const told = Math.round((sound.sampleRate * TOLD_MS) / 1000);
   const gainAt = (sample: number) => {
     const us = stepUs + ((sample - (sample % told)) * 1e6 * speed) / sound.sampleRate;
-    return 10 ** (envelopeDb(points, us) / 20);
+    return gainOf(envelopeDb(points, us));
   };
   const planes = sound.planes.map((plane) => {
     const louder = new Float32Array(plane.length);

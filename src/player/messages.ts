@@ -2,11 +2,10 @@ import { z } from 'zod';
 import { TakeId } from '@/core/base/ids';
 import { FrameRate } from '@/core/base/rational';
 import { Cut } from '@/core/cut/cut';
+import { SoundKind } from '@/core/recording/take';
 
 export const PlayerTrack = z.enum(['screen', 'camera', 'voice', 'app-sound']);
 export type PlayerTrack = z.infer<typeof PlayerTrack>;
-export const SoundName = PlayerTrack.extract(['voice', 'app-sound']);
-export type SoundName = z.infer<typeof SoundName>;
 
 /** A file of the take: one track, or all of them, each known by the name it has in the file. */
 export const PlayerFile = z.object({
@@ -53,7 +52,7 @@ export const ToPlayer = z.discriminatedUnion('type', [
   /** To a place that is only a frame away: nothing else is shown on the way there. */
   z.object({ type: z.literal('step'), ...at, ...asked }),
   /** Only this sound is heard, or all of them. */
-  z.object({ type: z.literal('solo'), track: SoundName.nullable() }),
+  z.object({ type: z.literal('solo'), track: SoundKind.nullable() }),
   z.object({ type: z.literal('resize'), width: z.int(), height: z.int() }),
 ]);
 export type ToPlayer = z.infer<typeof ToPlayer>;

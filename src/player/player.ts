@@ -1,7 +1,8 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { steppedUs } from '@/core/base/timecode';
 import { at, type Cut, cutLengthUs } from '@/core/cut/cut';
-import { FromPlayer, type PlayerTake, type SoundName, type ToPlayer } from './messages';
+import type { SoundKind } from '@/core/recording/take';
+import { FromPlayer, type PlayerTake, type ToPlayer } from './messages';
 import { openSoundOutput, type SoundOutput } from './sound-output';
 
 export type PlayerState = {
@@ -17,7 +18,7 @@ export type PlayerState = {
   due: number;
   missed: number;
   /** The one sound that is heard; null for all of them. */
-  solo: SoundName | null;
+  solo: SoundKind | null;
   failure: string | null;
 };
 
@@ -49,7 +50,7 @@ export type Player = {
   /** @param speed of playing, 1 as recorded; sounds keep their pitch. Resolves when it is played so. */
   setSpeed: (speed: number) => Promise<void>;
   /** Only this sound is heard, or all of them. */
-  setSolo: (track: SoundName | null) => void;
+  setSolo: (track: SoundKind | null) => void;
   /** @param volume 0…1, of everything that is heard */
   setVolume: (volume: number) => void;
   /** Canvas pixels; the picture is fitted into them. */

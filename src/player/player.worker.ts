@@ -4,10 +4,11 @@ import type { TakeId } from '@/core/base/ids';
 import type { Size } from '@/core/base/sizes';
 import { at, type Cut, cutLengthUs, type Here as Place, type Placed } from '@/core/cut/cut';
 import { openedAt, openingUs } from '@/core/cut/opening';
+import type { SoundKind } from '@/core/recording/take';
 import { drawReel, seenAlike, seenOf } from './draw';
 import { drawOpening, type Standing, standing } from './draw-opening';
 import { gathered } from './gather';
-import { type FromPlayer, type PlayerTake, type SoundName, ToPlayer } from './messages';
+import { type FromPlayer, type PlayerTake, ToPlayer } from './messages';
 import type { Advance } from './picture-lane';
 import { decodeSound, type Lane, openReel, type Reel } from './reels';
 import { sendSounds } from './sounds-ahead';
@@ -25,7 +26,7 @@ let cut: Cut | null = null;
 let positionUs = 0;
 let anchor: { us: number; pageMs: number; speed: number } | null = null;
 /** The one sound that is heard; null for all of them. */
-let solo: SoundName | null = null;
+let solo: SoundKind | null = null;
 /** The page's count of the play whose sound is wanted. */
 let sounding: number | null = null;
 /** Rings with every report of the clock, every 200 ms, and when other sounds are wanted. */
@@ -174,12 +175,10 @@ function play(us: number, of: number): void {
   if (!now) return;
   runPiece(now);
   if (!cut) return;
-  const soundsOf = (id: TakeId) =>
-    (reels.find(({ take }) => take === id)?.sounds ?? []).filter(
-      ({ kind }) => solo === null || kind === solo,
-    );
+  const soundsOf = (id: TakeId) => reels.find(({ take }) => take === id)?.sounds ?? [];
   void sendSounds(cut, soundsOf, us, (...of) => gathered(decodeSound(...of)), {
     nowUs,
+    solo,
     speed: () => anchor?.speed ?? 1,
     clockTold: clock.next,
     wanted: () => sounding === of,

@@ -8,7 +8,7 @@ import {
 } from 'mediabunny';
 import type { TakeId } from '@/core/base/ids';
 import type { Size } from '@/core/base/sizes';
-import { TRACK_NAMES } from '@/core/recording/take';
+import { type SoundKind, TRACK_NAMES } from '@/core/recording/take';
 import { type PlayerFile, type PlayerTake, PlayerTrack } from './messages';
 import { openPictureLane, type PictureLane } from './picture-lane';
 
@@ -22,7 +22,7 @@ export type Lane = {
   firstUs: number;
   lastUs: number;
 };
-export type SoundTrack = { kind: 'voice' | 'app-sound'; track: InputAudioTrack; shiftUs: number };
+export type SoundTrack = { kind: SoundKind; track: InputAudioTrack; shiftUs: number };
 
 /** The opened tracks of one take. */
 export type Reel = { take: TakeId; lanes: Lane[]; sounds: SoundTrack[] };

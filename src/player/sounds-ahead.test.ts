@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { newBell } from '@/core/base/bell';
 import type { TakeId } from '@/core/base/ids';
+import type { SoundKind } from '@/core/recording/take';
 import { plainCut } from '../../tests/support/made-up';
 import type { DecodedSound, SoundTrack } from './reels';
 import { type DecodeSound, sendSounds } from './sounds-ahead';
@@ -10,22 +11,30 @@ const VOICE = [{ kind: 'voice' } as SoundTrack];
 const PIECE_US = 250_000;
 
 /** A clock that is moved by hand, a decoder that costs time on it, and what is heard in time. */
-function listening(cut: ReturnType<typeof plainCut>, costUs: (fromUs: number) => number) {
+function listening(
+  cut: ReturnType<typeof plainCut>,
+  costUs: (fromUs: number) => number,
+  sounds = VOICE,
+  solo: SoundKind | null = null,
+) {
   const clock = newBell();
   const heard: { us: number; at: number }[] = [];
   const asked: number[] = [];
+  const decoded = new Set<SoundKind>();
   let now = 0;
   let wanted = true;
-  const decode: DecodeSound = async function* (_, fromUs, untilUs) {
+  const decode: DecodeSound = async function* ({ kind }, fromUs, untilUs) {
     asked.push(fromUs);
+    decoded.add(kind);
     for (let us = fromUs; us < untilUs; us += PIECE_US) {
       now += costUs(us);
       const planes = [new Float32Array(Math.round((Math.min(PIECE_US, untilUs - us) * 48) / 1000))];
       yield { takeUs: us, sampleRate: 48_000, planes } satisfies DecodedSound;
     }
   };
-  const ended = sendSounds(cut, () => VOICE, 0, decode, {
+  const ended = sendSounds(cut, () => sounds, 0, decode, {
     nowUs: () => now,
+    solo,
     speed: () => 1,
     clockTold: clock.next,
     wanted: () => wanted,
@@ -34,6 +43,7 @@ function listening(cut: ReturnType<typeof plainCut>, costUs: (fromUs: number) =>
   return {
     heard,
     asked,
+    decoded,
     ended,
     tick: async (us: number) => {
       now += us;
@@ -74,6 +84,19 @@ describe('sounds ahead of the clock', () => {
     expect(late).toHaveLength(1);
     const next = heard[heard.indexOf(late[0] as (typeof heard)[0]) + 1];
     expect((next?.us ?? 0) - (late[0]?.at ?? 0)).toBeGreaterThanOrEqual(300_000);
+  });
+
+  it('are all heard, or one of them alone', async () => {
+    const cut = plainCut(take, [{ take, inUs: 0, outUs: 1_000_000 }]);
+    const both = [...VOICE, { kind: 'app-sound' } as SoundTrack];
+    const kindsOf = async (solo: SoundKind | null) => {
+      const { decoded, ended } = listening(cut, () => 0, both, solo);
+      await ended;
+      return [...decoded].sort();
+    };
+    expect(await kindsOf(null)).toEqual(['app-sound', 'voice']);
+    expect(await kindsOf('voice')).toEqual(['voice']);
+    expect(await kindsOf('app-sound')).toEqual(['app-sound']);
   });
 
   it('end at once when other sounds are wanted', async () => {

@@ -1,6 +1,8 @@
 /** Decodes the sounds of a cut ahead of the clock; what the clock has passed is left out, so that a slow machine is heard again. */
 import type { TakeId } from '@/core/base/ids';
 import { type Cut, type Placed, placedPieces, SPEED } from '@/core/cut/cut';
+import { mixOf } from '@/core/cut/mix';
+import type { SoundKind } from '@/core/recording/take';
 import { enveloped } from './enveloped';
 import type { DecodedSound, SoundTrack } from './reels';
 import { stretched } from './stretched';
@@ -15,6 +17,8 @@ export type Listener = {
   /** The place that is heard now. */
   nowUs: () => number;
   speed: () => number;
+  /** The one sound that is heard; null for all of them. */
+  solo: SoundKind | null;
   /** Resolves when the clock has been told again, or other sounds are wanted. */
   clockTold: () => Promise<unknown>;
   /** False once other sounds are wanted: then nothing more comes. */
@@ -38,7 +42,9 @@ export async function sendSounds(
     // A picture that is held has no sound, and what runs too fast to be understood is silent.
     const isHeard = placed.piece.heldUs === undefined && placed.step.speed <= SPEED.mostHeard;
     if (placed.endUs <= startUs || !isHeard) continue;
-    const sounds = soundsOf(placed.piece.take);
+    const sounds = soundsOf(placed.piece.take).filter(
+      ({ kind }) => listener.solo === null || kind === listener.solo,
+    );
     await Promise.all(sounds.map((sound) => sendSound(sound, placed, startUs, decode, listener)));
     if (!listener.wanted()) return;
   }
@@ -64,8 +70,7 @@ async function sendFrom(
   decode: DecodeSound,
   { nowUs, speed, clockTold, wanted, hear }: Listener,
 ): Promise<number | null> {
-  const points = sound.kind === 'voice' ? step.envelopes.voice : step.envelopes.appSound;
-  const gainDb = sound.kind === 'voice' ? step.gains.voiceDb : step.gains.appSoundDb;
+  const { gainDb, points } = mixOf(step, sound.kind);
   const fromTakeUs = piece.inUs + Math.round((fromUs - startUs) * step.speed);
   for await (const decoded of stretched(decode(sound, fromTakeUs, piece.outUs), step.speed)) {
     const us = startUs + (decoded.takeUs - piece.inUs) / step.speed;

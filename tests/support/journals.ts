@@ -45,7 +45,7 @@ export const readJournals = (page: Page): Promise<JournalFiles> =>
     return Object.fromEntries(Object.entries(found).filter(([path]) => path.startsWith('journal')));
   });
 
-/** SHA-256 of a file of a journal, as it lies in the browser's own storage now. @param path `root/take/file` */
+/** SHA-256 of a file of a journal in the browser's own storage. @param path `root/take/file` */
 export const journalSha256 = (page: Page, path: string): Promise<string> =>
   page.evaluate(async (path) => {
     const names = path.split('/');

@@ -1,4 +1,5 @@
 import type { EnvelopePoint } from '../cut/envelope';
+import { mixOf } from '../cut/mix';
 import { MIX_RATE, SOUND_LEAD_US, type SoundPiece } from '../deliver/sound-piece';
 import { noInputs, openInput } from './input-list';
 import { seconds } from './seconds';
@@ -11,7 +12,7 @@ const SEAM_S = 0.005;
  * @returns null where all of it is silence
  */
 export function soundPieceArgs(
-  { inputs, gains, envelopes, originUs, speed, samples, fade }: SoundPiece,
+  { inputs, originUs, speed, samples, fade, ...step }: SoundPiece,
   channels: 1 | 2,
 ): string[] | null {
   if (inputs.length === 0) return null;
@@ -24,9 +25,8 @@ export function soundPieceArgs(
       ...(fromUs > startUs ? ['-noaccurate_seek', '-ss', seconds(fromUs)] : []),
       ...(encoderDelayUs > 0 ? ['-itsoffset', seconds(-encoderDelayUs)] : []),
     ]);
-    const gainDb = track === 'voice' ? gains.voiceDb : gains.appSoundDb;
+    const { gainDb, points } = mixOf(step, track);
     const copied = channels === 2 && given === 1 ? 'pan=stereo|c0=c0|c1=c0,' : '';
-    const points = track === 'voice' ? envelopes.voice : envelopes.appSound;
     return `[${number}:a]${placed},${copied}${layout},${atSpeed(speed, samples)},atrim=end_sample=${samples},volume=${gainDb}dB${enveloped(points)}[s${i}]`;
   });
   const fadeOutS = Math.max(0, samples / MIX_RATE - SEAM_S);

@@ -102,7 +102,8 @@ it('takes points in any order, and moves one no further than to its neighbours',
       (times, index, to) => {
         const points = times.reduce<Envelope>((all, atUs) => withPoint(all, { atUs, gainDb: -6 }), []);
         expect(points.length).toBe(new Set(times).size);
-        const moved = movedPoint(points, index, to);
+        const moved = movedPoint(points, index, to, LENGTH_US);
+        expect(moved.every(({ atUs }) => atUs <= LENGTH_US)).toBe(true);
         expect(Envelope.safeParse(moved).success).toBe(true);
         expect(moved.filter((point, i) => point !== points[i]).length).toBe(index < points.length ? 1 : 0);
       },

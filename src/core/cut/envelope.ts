@@ -32,13 +32,28 @@ export const eachSound = (
   change: (points: readonly EnvelopePoint[], sound: EnvelopeSound) => EnvelopePoint[],
 ): Envelopes => ({ voice: change(voice, 'voice'), appSound: change(appSound, 'appSound') });
 
-/** @returns decibels; before the first point and after the last it stays as it is there, and without any it is 0 */
-export function envelopeDb(points: readonly EnvelopePoint[], atUs: number): number {
-  const next = points.findIndex((point) => point.atUs > atUs);
+/** The gain on the line to a point from the one before it; beyond either end it stays as it is there, and without any it is 0. */
+function onLine(points: readonly EnvelopePoint[], next: number, atUs: number): number {
   const [from, to] = [points[next < 0 ? points.length - 1 : next - 1], points[next]];
   if (!from || !to) return (from ?? to)?.gainDb ?? 0;
   return from.gainDb + ((to.gainDb - from.gainDb) * (atUs - from.atUs)) / (to.atUs - from.atUs);
 }
+
+/** The gain at a time, dB. */
+export const envelopeDb = (points: readonly EnvelopePoint[], atUs: number): number =>
+  onLine(
+    points,
+    points.findIndex((point) => point.atUs > atUs),
+    atUs,
+  );
+
+/** The gain that a time is reached with, dB: what a leap there goes to comes after it. */
+const reachedDb = (points: readonly EnvelopePoint[], atUs: number): number =>
+  onLine(
+    points,
+    points.findIndex((point) => point.atUs >= atUs),
+    atUs,
+  );
 
 /** The part between two times, counted from the first of these; its gain stays the same at every instant. */
 export function envelopeBetween(points: readonly EnvelopePoint[], fromUs: number, toUs: number): Envelope {
@@ -47,14 +62,6 @@ export function envelopeBetween(points: readonly EnvelopePoint[], fromUs: number
   const first = { atUs: fromUs, gainDb: envelopeDb(points, fromUs) };
   const last = { atUs: toUs, gainDb: reachedDb(points, toUs) };
   return bent([first, ...inside, last]).map(({ atUs, gainDb }) => ({ atUs: atUs - fromUs, gainDb }));
-}
-
-/** The gain that a time is reached with: what a leap there goes to comes after it. */
-function reachedDb(points: readonly EnvelopePoint[], atUs: number): number {
-  const next = points.findIndex((point) => point.atUs >= atUs);
-  const [from, to] = [points[next < 0 ? points.length - 1 : next - 1], points[next]];
-  if (!from || !to) return (from ?? to)?.gainDb ?? 0;
-  return from.gainDb + ((to.gainDb - from.gainDb) * (atUs - from.atUs)) / (to.atUs - from.atUs);
 }
 
 /**
@@ -116,9 +123,14 @@ export function withPoint(points: readonly EnvelopePoint[], point: EnvelopePoint
   return [...others, point].sort((a, b) => a.atUs - b.atUs);
 }
 
-/** Moves a point, in time no further than to its neighbours. */
-export function movedPoint(points: readonly EnvelopePoint[], index: number, to: EnvelopePoint): Envelope {
-  const [least, most] = [points[index - 1]?.atUs ?? 0, points[index + 1]?.atUs ?? Number.POSITIVE_INFINITY];
+/** Moves a point, in time no further than to its neighbours and the ends of its step. @param lengthUs of the step's time */
+export function movedPoint(
+  points: readonly EnvelopePoint[],
+  index: number,
+  to: EnvelopePoint,
+  lengthUs: number,
+): Envelope {
+  const [least, most] = [points[index - 1]?.atUs ?? 0, points[index + 1]?.atUs ?? lengthUs];
   const moved = {
     atUs: Math.round(Math.max(least, Math.min(most, to.atUs))),
     gainDb: Math.max(-60, Math.min(12, to.gainDb)),

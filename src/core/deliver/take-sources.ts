@@ -4,12 +4,13 @@ import type { Size } from '../base/sizes';
 import type { Gains } from '../cut/cut';
 import type { MeasuredVideo } from '../destination/rules';
 import type { Layout } from '../layout/layout-kinds';
+import type { SoundKind } from '../recording/take';
 
 /** A picture segment of a take. Times are the take's. */
 export type PictureInput = { path: string; size: Size; startUs: number; endUs: number };
 
 export type SoundInput = {
-  track: 'voice' | 'app-sound';
+  track: SoundKind;
   path: string;
   startUs: number;
   endUs: number;

@@ -4,6 +4,8 @@ import { Rig } from '../rig/rig';
 
 export const TrackKind = z.enum(['screen', 'camera', 'voice', 'app-sound', 'events']);
 export type TrackKind = z.infer<typeof TrackKind>;
+export const SoundKind = TrackKind.extract(['voice', 'app-sound']);
+export type SoundKind = z.infer<typeof SoundKind>;
 export const TRACK_NAMES: Record<TrackKind, string> = {
   screen: 'Screen',
   camera: 'Camera',

@@ -101,7 +101,7 @@ function openSound(role: 'voice' | 'app-sound', sound: SoundSettings, recording:
   };
 }
 
-/** @returns the take's end, as it stands in its journal */
+/** @returns the take's end, which its journal has too */
 async function record({ head, seconds, screen, camera }: LongTakeOrder): Promise<TakeEnd> {
   const release = await holdLock(takeLock(head.id));
   const folder = await takeFolder(head.id, true);

@@ -61,7 +61,7 @@ it('a step is as loud as the reference meter says of the same stretches, with it
     "aselect='between(t,3,9)',asetpts=N/SR/TB,asetnsamples=48,volume='pow(10,(-20+20*t/6)/20)':eval=frame";
   expect(Math.abs((stepLoudness(faded, 'voice', curve) ?? 0) - (await measured(fade)))).toBeLessThan(0.4);
   // Of the other sound nothing is known.
-  expect(stepLoudness(part, 'appSound', () => undefined)).toBeNull();
+  expect(stepLoudness(part, 'app-sound', () => undefined)).toBeNull();
 });
 
 it('a sound that came back lies where it came back, with silence before it, in one channel or two', async () => {

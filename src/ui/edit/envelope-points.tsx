@@ -2,7 +2,8 @@ import { DeleteOutlined, PlusOutlined } from '@ant-design/icons';
 import { Button, Flex } from 'antd';
 import { clockText } from '@/core/base/figures';
 import { type Here, placedSteps, shownAt } from '@/core/cut/cut';
-import type { EnvelopeSound } from '@/core/cut/envelope';
+import { mixOf } from '@/core/cut/mix';
+import { type SoundKind, TRACK_NAMES } from '@/core/recording/take';
 import type { Player } from '@/player/player';
 import { NumberInput } from '../fields/choices';
 import type { CutKeeper } from './use-cut';
@@ -11,21 +12,21 @@ import type { EnvelopeEdits } from './use-envelopes';
 /** Tenths of a second: points of an envelope lie closer than a second. */
 const placeText = (us: number): string => `${clockText(us)}.${Math.floor(us / 1e5) % 10}`;
 
-/** The envelope of a step's sound as a list: what is drawn on the strip, by keyboard and by number. */
+/** The envelope of a step's sound as a list of times and decibels; the strip draws the same points. */
 export function EnvelopePoints(props: {
   here: Here;
-  sound: EnvelopeSound;
-  name: string;
+  sound: SoundKind;
   keeper: CutKeeper;
   envelopes: EnvelopeEdits;
   player: Player | null;
 }) {
-  const { here, sound, name, keeper, envelopes, player } = props;
+  const { here, sound, keeper, envelopes, player } = props;
+  const name = TRACK_NAMES[sound];
   const { step } = here;
   const startUs = placedSteps(keeper.cut).find((placed) => placed.step.id === step.id)?.startUs ?? 0;
   return (
     <Flex vertical gap={4}>
-      {step.envelopes[sound].map(({ atUs, gainDb }, index) => {
+      {mixOf(step, sound).points.map(({ atUs, gainDb }, index) => {
         const us = startUs + shownAt(step, atUs);
         const at = placeText(us);
         const point = { step: step.id, sound, index };
@@ -57,10 +58,10 @@ export function EnvelopePoints(props: {
       <Button
         size="small"
         icon={<PlusOutlined />}
-        aria-label={`Add an envelope point to the ${name.toLowerCase()}`}
+        aria-label={`Add envelope point to the ${name.toLowerCase()}`}
         onClick={() => envelopes.add(step.id, sound, here.hereUs)}
       >
-        Envelope point here
+        Add envelope point
       </Button>
     </Flex>
   );

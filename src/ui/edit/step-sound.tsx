@@ -2,14 +2,16 @@ import { AudioMutedOutlined, CustomerServiceOutlined, SoundOutlined } from '@ant
 import { Button, Flex, Tooltip } from 'antd';
 import { useMemo, useRef } from 'react';
 import { gainText } from '@/core/base/decibels';
-import { type Gains, gainsOf, type Here } from '@/core/cut/cut';
+import { levelText } from '@/core/base/figures';
+import { gainsOf, type Here } from '@/core/cut/cut';
 import { setGains } from '@/core/cut/edits';
-import type { EnvelopeSound } from '@/core/cut/envelope';
+import { MIX_KEYS } from '@/core/cut/mix';
 import { stepLoudness } from '@/core/cut/step-loudness';
+import { type SoundKind, TRACK_NAMES } from '@/core/recording/take';
 import type { EditPage } from '@/core/views/edit-page';
-import type { SoundName } from '@/player/messages';
 import type { Player } from '@/player/player';
 import { Slider } from '../fields/slider';
+import { SOUND_TRACKS, soundColour, soundHue } from '../player/peaks';
 import { useSolo } from '../player/use-solo';
 import { EnvelopePoints } from './envelope-points';
 import type { Recorded } from './strip-lanes';
@@ -19,12 +21,6 @@ import type { EnvelopeEdits } from './use-envelopes';
 const LEAST_DB = -40;
 const MOST_DB = 12;
 const SILENT_DB = -60;
-
-type Sound = { of: EnvelopeSound; gain: keyof Gains; track: SoundName; name: string; colour: string };
-const SOUNDS: readonly Sound[] = [
-  { of: 'voice', gain: 'voiceDb', track: 'voice', name: 'Voice', colour: 'moss' },
-  { of: 'appSound', gain: 'appSoundDb', track: 'app-sound', name: 'App sound', colour: 'heron' },
-];
 
 type Props = {
   here: Here;
@@ -41,34 +37,35 @@ export function StepSound(props: Props) {
   const solo = useSolo(props.player);
   return (
     <div className="stack small">
-      {SOUNDS.filter(({ of }) => of === 'voice' || take?.rig.appSound !== null).map((sound) => (
+      {SOUND_TRACKS.filter((sound) => sound === 'voice' || take?.rig.appSound !== null).map((sound) => (
         // Each step has a gain of its own to go back to.
-        <SoundOfStep key={`${props.here.step.id} ${sound.of}`} {...props} {...{ sound, solo }} />
+        <SoundOfStep key={`${props.here.step.id} ${sound}`} {...props} {...{ sound, solo }} />
       ))}
     </div>
   );
 }
 
-function SoundOfStep(props: Props & { sound: Sound; solo: SoundName | null }) {
+function SoundOfStep(props: Props & { sound: SoundKind; solo: SoundKind | null }) {
   const { here, take, recorded, keeper, envelopes, player, sound, solo } = props;
   const { step } = here;
   const { gains } = step;
-  const { gain, name, colour, track } = sound;
+  const { gain } = MIX_KEYS[sound];
+  const name = TRACK_NAMES[sound];
   const change = (gainDb: number, how: 'step' | 'drag') =>
     keeper.change(setGains(keeper.cut, step.id, { ...gains, [gain]: gainDb }), how);
   const loudness = useMemo(
-    () => stepLoudness(step, sound.of, (id) => recorded.peaks.get(id)?.loudness?.[track]),
-    [step, sound.of, track, recorded.peaks],
+    () => stepLoudness(step, sound, (id) => recorded.peaks.get(id)?.loudness?.[sound]),
+    [step, sound, recorded.peaks],
   );
   return (
     <fieldset>
-      <legend style={{ color: `var(--${colour})` }}>{name} gain</legend>
+      <legend style={{ color: soundColour(sound) }}>{name} gain</legend>
       <Flex vertical gap={10}>
         <Flex justify="space-between" align="center" gap={4}>
           <span className="fig">{shown(gains[gain])}</span>
           <span className="fig mute">{gains[gain] <= LEAST_DB ? '' : lufsText(loudness)}</span>
           <span>
-            <Solo name={name} isOn={solo === track} onChange={(on) => player?.setSolo(on ? track : null)} />
+            <Solo name={name} isOn={solo === sound} onChange={(on) => player?.setSolo(on ? sound : null)} />
             <Mute
               name={name}
               gainDb={gains[gain]}
@@ -84,10 +81,10 @@ function SoundOfStep(props: Props & { sound: Sound; solo: SoundName | null }) {
           step={1}
           value={Math.max(LEAST_DB, gains[gain])}
           text={shown(gains[gain])}
-          colour={colour}
+          colour={soundHue(sound)}
           onChange={(value, how) => change(value <= LEAST_DB ? SILENT_DB : value, how)}
         />
-        <EnvelopePoints {...{ here, keeper, envelopes, player }} sound={sound.of} name={name} />
+        <EnvelopePoints {...{ here, keeper, envelopes, player }} sound={sound} />
       </Flex>
     </fieldset>
   );
@@ -97,7 +94,7 @@ function SoundOfStep(props: Props & { sound: Sound; solo: SoundName | null }) {
 function Solo({ name, isOn, onChange }: { name: string; isOn: boolean; onChange: (on: boolean) => void }) {
   const label = isOn ? 'Play all sounds' : `Solo ${name.toLowerCase()}`;
   return (
-    <Tooltip placement="left" title={isOn ? label : `${label}: in this player only`}>
+    <Tooltip placement="left" title={isOn ? label : `${label} (playback only)`}>
       <Button
         type={isOn ? 'primary' : 'text'}
         size="small"
@@ -145,4 +142,4 @@ function Mute({
 
 const shown = (db: number): string => (db <= LEAST_DB ? 'silent' : gainText(db));
 const lufsText = (lufs: number | null): string =>
-  lufs === null ? '' : `${lufs.toFixed(1).replace('-', '−')} LUFS`;
+  lufs === null ? '' : `${levelText(Number(lufs.toFixed(1)))} LUFS`;

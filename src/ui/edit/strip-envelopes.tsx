@@ -5,17 +5,16 @@ import { line } from 'd3-shape';
 import { memo } from 'react';
 import { clockText } from '@/core/base/figures';
 import { type Cut, cutLengthUs, placedSteps, type Step, shownAt, stepTimeUs } from '@/core/cut/cut';
-import type { EnvelopePoint, EnvelopeSound } from '@/core/cut/envelope';
+import type { EnvelopePoint } from '@/core/cut/envelope';
+import { mixOf } from '@/core/cut/mix';
+import { TRACK_NAMES } from '@/core/recording/take';
+import { SOUND_TRACKS } from '../player/peaks';
 import { useHandle } from '../wire/use-handle';
 import { type Lane, lanesOf, type Recorded } from './strip-lanes';
 import type { EnvelopeEdits, PointRef } from './use-envelopes';
 
 /** What a lane shows from its upper to its lower edge, dB; quieter points lie on the lower edge. */
 const [TOP_DB, BOTTOM_DB] = [12, -36];
-
-const TRACKS = { voice: 'voice', appSound: 'app-sound' } as const;
-const NAMES = { voice: 'voice', appSound: 'app sound' } as const;
-const SOUNDS: readonly EnvelopeSound[] = ['voice', 'appSound'];
 
 /** Where a gain lies in a lane, pixels from the strip's upper edge. */
 const levelOf = ({ top, height }: Lane) => scaleLinear([TOP_DB, BOTTOM_DB], [top, top + height]).clamp(true);
@@ -39,26 +38,26 @@ export const EnvelopeLines = memo(function EnvelopeLines(props: {
   const { cut, recorded, width } = props;
   const x = scaleLinear([0, cutLengthUs(cut)], [0, width]);
   const { lanes } = lanesOf(cut, recorded);
-  return SOUNDS.flatMap((sound) => {
-    const lane = lanes.find(({ track }) => track === TRACKS[sound]);
+  return SOUND_TRACKS.flatMap((sound) => {
+    const lane = lanes.find(({ track }) => track === sound);
     if (!lane) return [];
     const path = line<EnvelopePoint>()
       .x(({ atUs }) => x(atUs))
       .y(({ gainDb }) => levelOf(lane)(gainDb));
     return placedSteps(cut)
-      .filter(({ step }) => step.envelopes[sound].length > 0)
+      .filter(({ step }) => mixOf(step, sound).points.length > 0)
       .map(({ step, startUs }) => (
         <path
           key={`${step.id} ${sound}`}
           className="envelope"
-          d={path(drawnPoints(step, startUs, step.envelopes[sound])) ?? ''}
+          d={path(drawnPoints(step, startUs, mixOf(step, sound).points)) ?? ''}
         />
       ));
   });
 });
 
 /** The points of the step at the playhead: dragged along and up and down, or moved by arrow keys. */
-export function EnvelopeHandles(props: {
+export const EnvelopeHandles = memo(function EnvelopeHandles(props: {
   cut: Cut;
   recorded: Recorded;
   step: Step;
@@ -69,10 +68,10 @@ export function EnvelopeHandles(props: {
 }) {
   const { cut, recorded, step, startUs, lengthUs, usPerPixel, onDrag } = props;
   const { lanes } = lanesOf(cut, recorded);
-  return SOUNDS.flatMap((sound) => {
-    const lane = lanes.find(({ track }) => track === TRACKS[sound]);
+  return SOUND_TRACKS.flatMap((sound) => {
+    const lane = lanes.find(({ track }) => track === sound);
     if (!lane) return [];
-    return step.envelopes[sound].map((point, index) => (
+    return mixOf(step, sound).points.map((point, index) => (
       <PointHandle
         // biome-ignore lint/suspicious/noArrayIndexKey: two points may be at the same time
         key={`${sound} ${index}`}
@@ -83,7 +82,7 @@ export function EnvelopeHandles(props: {
       />
     ));
   });
-}
+});
 
 function PointHandle(props: {
   of: PointRef;
@@ -101,11 +100,11 @@ function PointHandle(props: {
     // By keys a decibel at a time.
     onDrag(from, dx * usPerPixel() * speed, -dy * (byKeys ? 1 : dbPerPixel), done),
   );
-  const label = `Envelope point of the ${NAMES[of.sound]} at ${clockText(us)}: ${point.gainDb} dB`;
+  const label = `Envelope point of the ${TRACK_NAMES[of.sound].toLowerCase()} at ${clockText(us)}: ${point.gainDb} dB`;
   return (
     <button
       type="button"
-      className={`handle point ${of.sound}`}
+      className="handle point"
       aria-label={label}
       title={label}
       style={{ left: `${(100 * us) / lengthUs}%`, top: levelOf(lane)(point.gainDb) }}

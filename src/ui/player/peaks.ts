@@ -5,19 +5,21 @@ import type { ScaleLinear } from 'd3-scale';
 import { area } from 'd3-shape';
 import { useMemo } from 'react';
 import type { TakeId } from '@/core/base/ids';
+import type { SoundKind } from '@/core/recording/take';
 
-export type SoundTrack = 'voice' | 'app-sound';
 /** The loudest of each short stretch of a take's sounds, 0 to 255, from the take's start on. */
 export type TakePeaks = {
   perSecond: number;
-  tracks: Partial<Record<SoundTrack, number[]>>;
+  tracks: Partial<Record<SoundKind, number[]>>;
   /** Of each tenth of a second, tenths of LUFS; missing in takes of before. */
-  loudness?: Partial<Record<SoundTrack, number[]>>;
+  loudness?: Partial<Record<SoundKind, number[]>>;
 };
 
 /** Both sounds, from top to bottom, and the colours that they have everywhere. */
-export const SOUND_TRACKS = ['voice', 'app-sound'] as const satisfies readonly SoundTrack[];
-export const soundColour = (track: SoundTrack) => `var(--${track === 'voice' ? 'moss' : 'heron'})`;
+export const SOUND_TRACKS = ['voice', 'app-sound'] as const satisfies readonly SoundKind[];
+/** The name of a sound's colour in the theme. */
+export const soundHue = (track: SoundKind) => (track === 'voice' ? 'moss' : 'heron');
+export const soundColour = (track: SoundKind) => `var(--${soundHue(track)})`;
 
 /** The waveforms of takes, as far as they are there; those of a take that is being finished come when they are made. */
 export function usePeaks(takes: readonly TakeId[]): ReadonlyMap<TakeId, TakePeaks> {
@@ -55,7 +57,7 @@ const dataOf = (answers: readonly { data: TakePeaks | undefined }[]) => answers.
  */
 export function waveform(
   peaks: TakePeaks | undefined,
-  track: SoundTrack,
+  track: SoundKind,
   stretch: { fromUs: number; toUs: number; atUs: number; speed?: number },
   x: ScaleLinear<number, number>,
   lane: { top: number; height: number },

@@ -33,9 +33,9 @@ test('a camera that is refused, missing or busy says so and what to do, and reco
   }
 });
 
-test('a browser that lacks a part of recording says which, and plays the plain video where it cannot decode tracks', async ({
-  studio: page,
-}) => {
+test('a browser that lacks a part of recording says which, and plays the plain video where it cannot decode tracks', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await page.goto('/');
   await page.getByRole('button', { name: 'New lesson' }).click();
   await stretch(page, 'File');

@@ -7,7 +7,7 @@ import { destination, fileOf, made } from './support/delivering';
 import { freshJournal, plantJournal, rootOf } from './support/journals';
 import { rows } from './support/processes';
 import { expect, expectAccessible } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
 const firstStep = async (lesson: string) => {
   const [row] = await rows<{ document: unknown }>('select document from cut where lesson_id = $1', [lesson]);
@@ -28,9 +28,9 @@ const levelDb = (samples: Float32Array, fromS: number, toS: number): number => {
   return 10 * Math.log10(part.reduce((sum, value) => sum + value * value, 0) / part.length);
 };
 
-test('the gain of a voice moves within its step, on the strip and in numbers, in its loudness and in the delivered file', async ({
-  studio: page,
-}) => {
+test('the gain of a voice moves within its step, on the strip and in numbers, in its loudness and in the delivered file', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   const answer = await page.request.post('/api/lessons', { data: { title: 'Envelope' } });
   const { id: lesson } = await answer.json();
   await page.goto('/icon.svg');

@@ -50,9 +50,9 @@ const MADE: [Format, container: RegExp, codecs: string[]][] = [
   ['opus', /ogg/, ['opus']],
 ];
 
-test('other files are made of a take, by its rig or when asked for; what cannot be had is refused with its reason', async ({
-  studio: page,
-}) => {
+test('other files are made of a take, by its rig or when asked for; what cannot be had is refused with its reason', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   test.setTimeout(240_000);
   await armed(page, { ...SMALL, formats: ['webm', 'wav'] });
   const { takeId, folder } = await recordFor(page, 2500);

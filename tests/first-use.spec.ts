@@ -50,7 +50,7 @@ test('a recording asks for nothing that is not there, and its link says that it 
   await expect(page.getByRole('group', { name: 'Voice gain' })).toContainText('+3 dB');
 });
 
-test('a tab may record as soon as the other one has ended', async ({ studio: page }) => {
+test('a tab may record as soon as the other one has ended', { tag: AT_LENGTH }, async ({ studio: page }) => {
   await armed(page, { ...SHORT, camera: null });
   await startRecording(page);
   const other = await page.context().newPage();

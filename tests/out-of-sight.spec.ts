@@ -66,9 +66,9 @@ test('leaving Record by a link asks first; the recording stays in sight on every
   await expect.poll(async () => (await takesOf(lesson)).length).toBe(1);
 });
 
-test('Back asks first too; stopping saves the take and goes where it was meant to go', async ({
-  studio: page,
-}) => {
+test('Back asks first too; stopping saves the take and goes where Back would have gone', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await page.goto('/rigs');
   await page.goto('/');
   await armed(page);
@@ -123,7 +123,7 @@ test('a recording that goes on in another lesson is stopped from the band, whole
   await context.close();
 });
 
-test('another tab stops a recording', async ({ profile }) => {
+test('another tab stops a recording', { tag: AT_LENGTH }, async ({ profile }) => {
   const context = await launch(profile);
   const page = context.pages()[0] ?? (await context.newPage());
   await armed(page);

@@ -1,8 +1,10 @@
 import type { LabWindow } from '@/ui/lab/lab';
 import { expect } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
-test('drawing a practice picture afresh gives the same bytes as stepping to it', async ({ studio: page }) => {
+test('drawing a practice picture afresh gives the same bytes as stepping to it', { tag: AT_LENGTH }, async ({
+  studio: page,
+}) => {
   await page.goto('/lab');
   await page.waitForFunction(() => 'lab' in window);
   // Thirty seconds of the display that has a script, ten of the others.

@@ -2,11 +2,11 @@
 import { Cut, cutLengthUs } from '@/core/cut/cut';
 import { rows } from './support/processes';
 import { armed, expect, expectAccessible, finished, lessonOf, misbehave, recordFor } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
-test('a long pause and the sentence before a mark are proposed; a joint is played, one is accepted, then all, and undone', async ({
-  studio: page,
-}) => {
+test('a long pause and the sentence before a mark are proposed; a joint is played, one is accepted, then all, and undone', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await armed(page);
   const lesson = lessonOf(page);
   await recordFor(page, 3500, async () => {

@@ -6,7 +6,7 @@ import { PRACTICE_RIG, type Rig } from '@/core/rig/rig';
 import { aReport, slowEncoder } from './support/made-up-rehearsal';
 import { rows } from './support/processes';
 import { expect, expectAccessible, misbehave, recordFor, slowRecorder } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
 /** Half as large as the source, where nothing else is said. */
 const rigOf = (id: string, fps: number, box: Rig['picture']['box'] = { width: 640, height: 360 }): Rig => ({
@@ -116,9 +116,9 @@ test('a rig that stutters is brought to record without a loss, one step at a tim
   await expect(page.getByText(/^Recorded at the target of 10 fps\./)).toBeVisible();
 });
 
-test('the ledger survives a reload: frames, comparison, going back to an earlier rig; the film of the newest can be watched', async ({
-  studio: page,
-}) => {
+test('the ledger survives a reload: frames, comparison, going back to an earlier rig; the film of the newest can be watched', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   const lesson = await rehearsing(page, rigOf('desk', 15, null));
   await lasting(page, 6);
   await start(page).click();
@@ -183,7 +183,9 @@ test('the ledger survives a reload: frames, comparison, going back to an earlier
   await expect(page.getByText(/^Rehearsed (just now|.* ago): /)).toBeVisible();
 });
 
-test('a screen that stands still says so, and a rehearsal can be ended early', async ({ studio: page }) => {
+test('a screen that stands still says so, and a rehearsal can be ended early', { tag: AT_LENGTH }, async ({
+  studio: page,
+}) => {
   await rehearsing(page, rigOf('desk', 15));
   await misbehave(page, 'desk', { kind: 'stuck' });
   await start(page).click();

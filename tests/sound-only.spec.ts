@@ -14,7 +14,7 @@ import {
   lessonOf,
   recordFor,
 } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
 test('sound only records sound only, and no page shows a picture', async ({ studio: page }) => {
   await armed(page, { ...PRACTICE_RIG, countdownS: 0 });
@@ -67,7 +67,9 @@ test('sound only records sound only, and no page shows a picture', async ({ stud
   await expectAccessible(page);
 });
 
-test('a microphone of two channels is recorded in two, each with its own tone', async ({ profile }) => {
+test('a microphone of two channels is recorded in two, each with its own tone', { tag: AT_LENGTH }, async ({
+  profile,
+}) => {
   // Oscillators play for somebody who has clicked, which nobody has here.
   const context = await launch(profile, { args: ['--autoplay-policy=no-user-gesture-required'] });
   const page = context.pages()[0] ?? (await context.newPage());

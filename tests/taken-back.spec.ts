@@ -177,9 +177,9 @@ async function setRate(page: Page, fps: string): Promise<void> {
 test.describe('two tabs', () => {
   test.use({ refused: /409/ });
 
-  test('the second tab that changes a lesson’s rig is told, and overwrites nothing unasked', async ({
-    studio: page,
-  }) => {
+  test('the second tab that changes a lesson’s rig is told, and overwrites nothing unasked', {
+    tag: AT_LENGTH,
+  }, async ({ studio: page }) => {
     await armed(page, { ...CARD_RIG, camera: null });
     const lesson = lessonOf(page);
     const rate = async () => {

@@ -112,9 +112,9 @@ for (const light of ['day', 'night'])
 
 const CAN_ACT = 'main :is(button, a[href], input, textarea, [tabindex="0"]), header :is(button, a[href])';
 
-test('everything is at hand on a small screen, on a large one the room is used, and on a phone it can be watched', async ({
-  studio: page,
-}) => {
+test('everything is at hand on a small screen, on a large one the room is used, and on a phone it can be watched', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   const { lesson, take } = await demoLesson();
   // Edit's buttons at 1024 × 700.
   await page.setViewportSize({ width: 1024, height: 700 });
@@ -319,9 +319,9 @@ test('a lesson is set up, recorded, cut and handed over without a pointer', asyn
   await expect(page.locator('.parcel')).toHaveCount(1, { timeout: 30_000 });
 });
 
-test('less motion changes nothing but motion: lists open, and a recording goes on when it is asked for', async ({
-  studio: page,
-}) => {
+test('less motion changes nothing but motion: lists open, and a recording goes on when it is asked for', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await armed(page, { ...CARD_RIG, camera: null, appSound: null });
   await startRecording(page);
   const clock = page.getByRole('timer', { name: 'Recorded' });

@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test';
 import { launch } from '../support/browser';
 import { complaints, differing, keptTracks } from '../support/kept';
 import { armed, CARD_RIG, expect, finished, startRecording, takeOpened } from '../support/studio';
-import { test } from '../support/test';
+import { AT_LENGTH, test } from '../support/test';
 
 /** Gives the studio's pages so much more storage than they use now. */
 async function limitStorage(page: Page, moreBytes: number): Promise<void> {
@@ -17,9 +17,9 @@ for (const [name, bytes] of [
   ['shrinks to little', 8_000_000],
   ['is full to the last byte', 0],
 ] as const)
-  test(`the browser’s storage ${name} while recording: the take ends by itself, whole and playable`, async ({
-    profile,
-  }) => {
+  test(`the browser’s storage ${name} while recording: the take ends automatically, whole and playable`, {
+    tag: bytes === 0 ? AT_LENGTH : [],
+  }, async ({ profile }) => {
     const context = await launch(profile);
     const page = context.pages()[0] ?? (await context.newPage());
     await armed(page);

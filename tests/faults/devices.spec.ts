@@ -75,9 +75,9 @@ test('sharing that is ended from outside ends the take like a stop', async ({ st
   await expect(page.getByText(frameOutcome(screen).sentence)).toBeVisible();
 });
 
-test('a picture that changes its size goes on in a new segment without a lost frame', async ({
-  studio: page,
-}) => {
+test('a picture that changes its size goes on in a new segment without a lost frame', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   // One to one, so that the size of the file is the size of the source.
   await armed(page, {
     ...CARD_RIG,
@@ -104,9 +104,9 @@ test('a picture that changes its size goes on in a new segment without a lost fr
   expect(film.at(-1)?.ptsUs).toBeGreaterThan(4.5e6);
 });
 
-test('late and few frames are recorded at their true times and counted; a silent microphone is silent, a stuck one too', async ({
-  studio: page,
-}) => {
+test('late and few frames are recorded at their true times and counted; a silent microphone is silent, a stuck one too', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await armed(page);
   await misbehave(page, 'test-card', { kind: 'late', ms: 300 });
   await misbehave(page, 'presenter-green', { kind: 'fewer', oneOf: 3 });

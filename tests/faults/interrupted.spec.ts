@@ -54,9 +54,9 @@ async function expectWhole(folder: string, leastS: number): Promise<KeptTrack[]>
   return tracks;
 }
 
-test('a tab that is closed in the middle of a recording loses at most a second, and the next visit finds the take', async ({
-  studio: page,
-}) => {
+test('a tab that is closed in the middle of a recording loses at most a second, and the next visit finds the take', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await armed(page);
   await startRecording(page);
   const takeId = await liveTake(page);
@@ -185,9 +185,9 @@ test('the web server, PostgreSQL and the worker are killed while a take is being
   await context.close();
 });
 
-test('a browser that is offline while it records and stops sends the whole take when it is back', async ({
-  profile,
-}) => {
+test('a browser that is offline while it records and stops sends the whole take when it is back', {
+  tag: AT_LENGTH,
+}, async ({ profile }) => {
   const context = await launch(profile);
   const page = context.pages()[0] ?? (await context.newPage());
   await armed(page);
@@ -278,9 +278,9 @@ test('a take whose lesson is deleted while it arrives is offered for a new lesso
   await context.close();
 });
 
-test('a take whose lesson is gone stays in the browser, which says so and saves it in a new lesson at one click', async ({
-  profile,
-}) => {
+test('a take whose lesson is gone stays in the browser, which says so and saves it in a new lesson at one click', {
+  tag: AT_LENGTH,
+}, async ({ profile }) => {
   const context = await launch(profile);
   const page = context.pages()[0] ?? (await context.newPage());
   await armed(page);

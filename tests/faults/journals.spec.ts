@@ -18,7 +18,7 @@ import {
 import { differing, keptTracks } from '../support/kept';
 import { dataDir, rows } from '../support/processes';
 import { expect, takeFolder } from '../support/studio';
-import { test } from '../support/test';
+import { AT_LENGTH, test } from '../support/test';
 
 const TITLES = ['App sound', 'Camera', 'Screen', 'Voice'];
 const ARRIVED_MS = 60_000;
@@ -237,9 +237,9 @@ test('bytes on the server that differ from the browser’s are moved aside, and 
   await context.close();
 });
 
-test('a segment that was announced but has no file is left out of the end; everything else is finished', async ({
-  profile,
-}) => {
+test('a segment that was announced but has no file is left out of the end; everything else is finished', {
+  tag: AT_LENGTH,
+}, async ({ profile }) => {
   const planted = freshJournal(await newLesson());
   const context = await launch(profile);
   const page = await withStorage(context);
@@ -258,7 +258,7 @@ test('a segment that was announced but has no file is left out of the end; every
   await context.close();
 });
 
-test('a take that is stuck does not hold up a newer one', async ({ profile }) => {
+test('a take that is stuck does not hold up a newer one', { tag: AT_LENGTH }, async ({ profile }) => {
   const lesson = await newLesson();
   const context = await launch(profile);
   const page = await withStorage(context);
@@ -283,9 +283,9 @@ test('a take that is stuck does not hold up a newer one', async ({ profile }) =>
   await context.close();
 });
 
-test('an old page of the release before, which holds its lock, keeps what it recorded; the new page says so', async ({
-  profile,
-}) => {
+test('an old page of the release before, which holds its lock, keeps what it recorded; the new page says so', {
+  tag: AT_LENGTH,
+}, async ({ profile }) => {
   const lesson = await newLesson();
   const context = await launch(profile);
   const page = await withStorage(context);
@@ -370,7 +370,9 @@ test('a take whose browser stays away is finished with what has arrived; when th
   await context.close();
 });
 
-test('after a week a take whose browser stays away is finished without asking', async () => {
+test('after a week a take whose browser stays away is finished without asking', {
+  tag: AT_LENGTH,
+}, async () => {
   const planted = freshJournal(await newLesson());
   await sendBefore(planted, (_, whole) => whole.subarray(0, Math.floor(whole.length * 0.8)));
   await silentFor(planted.take, planted, 7 * 24 + 1);

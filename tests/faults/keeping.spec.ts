@@ -98,7 +98,9 @@ test('a database or a media folder from a backup is recognized as older, and an 
   });
 });
 
-test('a take folder without a row is moved aside, stays there, and is put back as a take', async () => {
+test('a take folder without a row is moved aside, stays there, and is put back as a take', {
+  tag: AT_LENGTH,
+}, async () => {
   await withStudio({ takes: true, database: true }, async (studio) => {
     const stray = join(studio.takes, newTakeId());
     cpSync(join(studio.takes, PREVIOUS_TAKE), stray, { recursive: true });
@@ -128,9 +130,9 @@ test('a take folder without a row is moved aside, stays there, and is put back a
   });
 });
 
-test('an upgrade from the previous release keeps its takes, its cut and what is still in a browser', async ({
-  profile,
-}) => {
+test('an upgrade from the previous release keeps its takes, its cut and what is still in a browser', {
+  tag: AT_LENGTH,
+}, async ({ profile }) => {
   const journal = previousJournal();
   await withStudio({ takes: true, database: true }, async (studio) => {
     const before = tree(studio.takes);

@@ -24,6 +24,11 @@ it('finds what each track misses: at its start, between its segments, at its end
   expect(trackGaps([segment('voice', 0, 4), segment('voice', 4.14, 10)], 10 * S)).toEqual([]);
 });
 
+it('misses a track that was asked for and never came from beginning to end', () => {
+  const gaps = trackGaps([segment('screen', 0, 10)], 10 * S, [], ['screen', 'voice']);
+  expect(gaps.map(gapSentence)).toEqual(['Voice: no signal from 0:00 to 0:10.']);
+});
+
 it('says of a gap that a fault has made that nothing was recorded: the source was there', () => {
   const segments = [segment('camera', 0, 5), segment('camera', 7, 10)];
   const at = (tUs: number, track: 'camera' | 'voice' = 'camera') =>

@@ -21,14 +21,16 @@ const FAULT_US = 2_000_000;
  * @param segments first and last instant of each segment, on the take's clock, in any order
  * @param durationUs of the take: a track that ends before it has a gap at its end
  * @param faults instants at which the recorder could not go on with a track
+ * @param asked tracks that were to be recorded: one that never came is missing from beginning to end
  */
 export function trackGaps(
   segments: readonly { track: TrackKind; startUs: number; endUs: number }[],
   durationUs: number,
   faults: readonly { track: TrackKind; tUs: number }[] = [],
+  asked: readonly TrackKind[] = [],
 ): Gap[] {
   const gaps: Gap[] = [];
-  for (const track of new Set(segments.map((segment) => segment.track))) {
+  for (const track of new Set([...asked, ...segments.map((segment) => segment.track)])) {
     const own = segments.filter((segment) => segment.track === track).sort((a, b) => a.startUs - b.startUs);
     let fromUs = 0;
     for (const { startUs, endUs } of [...own, { startUs: durationUs, endUs: durationUs }]) {

@@ -8,6 +8,7 @@ import type { PlainInput } from '@/core/deliver/plain-input';
 import { trackGaps } from '@/core/recording/gaps';
 import { segmentEndUs } from '@/core/recording/segment-end';
 import { TakeEvent, TRACK_NAMES, TrackKind } from '@/core/recording/take';
+import { tracksAsked } from '@/core/recording/tracks-asked';
 import type { TakeFacts } from '@/core/views/take-page';
 import { Take, TakeEventRow } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
@@ -88,6 +89,7 @@ async function work(em: UnitOfWork, take: Take, report: Report, signal: AbortSig
       }),
       durationUs,
       faults,
+      tracksAsked(take.rig),
     ),
     picture:
       configuration?.type === 'video'

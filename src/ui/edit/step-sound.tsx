@@ -2,7 +2,6 @@ import { AudioMutedOutlined, CustomerServiceOutlined, SoundOutlined } from '@ant
 import { Button, Flex, Tooltip } from 'antd';
 import { useMemo, useRef } from 'react';
 import { gainText } from '@/core/base/decibels';
-import { levelText } from '@/core/base/figures';
 import { gainsOf, type Here } from '@/core/cut/cut';
 import { setGains } from '@/core/cut/edits';
 import { MIX_KEYS } from '@/core/cut/mix';
@@ -142,4 +141,4 @@ function Mute({
 
 const shown = (db: number): string => (db <= LEAST_DB ? 'silent' : gainText(db));
 const lufsText = (lufs: number | null): string =>
-  lufs === null ? '' : `${levelText(Number(lufs.toFixed(1)))} LUFS`;
+  lufs === null ? '' : `${lufs.toFixed(1).replace('-', '−')} LUFS`;

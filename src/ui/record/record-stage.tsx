@@ -22,6 +22,7 @@ import { BeforeYouRecord } from './before-you-record';
 import { Deck } from './deck';
 import { FrameFigures } from './frame-figures';
 import { liveVerdict, trackEnded } from './live-verdict';
+import { notRecorded, openingOf } from './not-recorded';
 import { countdownText, Schedule } from './schedule';
 import { useScheduled } from './use-scheduled';
 import { useWakeLock } from './use-wake-lock';
@@ -52,9 +53,7 @@ function Recording({ session }: { session: Session }) {
 
   const stopAndGo = useAfterStop(session, isAwaited, again?.id ?? null);
   const states = useSourceStates(session);
-  const away = Object.entries(states).flatMap(([role, { state, problem }]) =>
-    state === 'failed' && problem ? [{ role: role as MediaRole, problem }] : [],
-  );
+  const away = notRecorded(states);
   const given = Object.entries(context.figures?.failed ?? {}).map(([role, why]) => ({
     role: role as MediaRole,
     problem: trackEnded(why),
@@ -65,7 +64,7 @@ function Recording({ session }: { session: Session }) {
   return (
     <>
       <LeaveGuard busy={busy} stopAndGo={stopAndGo} />
-      <main className="recording">
+      <main className="recording" data-opening={openingOf(states).join(' ') || undefined}>
         <Verdict kind={verdict.kind} sentence={verdict.sentence} detail={verdict.detail}>
           {snapshot.matches('armed') && <ButtonLink href={`/lessons/${lesson.id}/set-up`}>Set up</ButtonLink>}
           {taking && <RecordingSign paused={snapshot.matches({ taking: 'paused' })} />}

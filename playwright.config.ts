@@ -1,6 +1,9 @@
 import { defineConfig } from '@playwright/test';
 
-const ALONE = ['**/faults/{interrupted,renders,room,sleep}.spec.ts', '**/{rehearse,test-card}.spec.ts'];
+const ALONE = [
+  '**/faults/{interrupted,renders,room,sleep}.spec.ts',
+  '**/{player,rehearse,test-card}.spec.ts',
+];
 /** Many files of many rigs, sounds, regions and layouts, each decoded and compared: minutes each. `npm run test:all` adds them. */
 const AT_LENGTH = ['**/{aiming,own-tab,rigs,sound,x-display}.spec.ts', '**/tests/renders.spec.ts'];
 /** Single tests of other files that are as long (`AT_LENGTH` in tests/support/test.ts). */
@@ -11,7 +14,7 @@ export default defineConfig({
   globalSetup: './tests/support/begin.ts',
   fullyParallel: true,
   workers: 2,
-  // What kills a server, fills a disk or counts dropped frames runs alone; what only asks whether a file is right shares the two cores.
+  // What kills a server, fills a disk, counts dropped frames or listens while it plays runs alone; what only asks whether a file is right shares the two cores.
   projects: [
     { name: 'alone', testMatch: ALONE, grepInvert: TAGGED, workers: 1 },
     { name: 'side by side', testIgnore: [...ALONE, ...AT_LENGTH], grepInvert: TAGGED, workers: 2 },

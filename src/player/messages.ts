@@ -53,6 +53,8 @@ export const ToPlayer = z.discriminatedUnion('type', [
   z.object({ type: z.literal('step'), ...at, ...asked }),
   /** Only this sound is heard, or all of them. */
   z.object({ type: z.literal('solo'), track: SoundKind.nullable() }),
+  /** How long must the picture be seen that is shown now? */
+  z.object({ type: z.literal('reading') }),
   z.object({ type: z.literal('resize'), width: z.int(), height: z.int() }),
 ]);
 export type ToPlayer = z.infer<typeof ToPlayer>;
@@ -81,6 +83,8 @@ export const FromPlayer = z.discriminatedUnion('type', [
     ...at,
     ...asked,
   }),
+  /** As long as its text takes to be read, µs; null where nothing is shown. */
+  z.object({ type: z.literal('reading'), us: z.number().nullable() }),
   z.object({ type: z.literal('failed'), message: z.string() }),
 ]);
 export type FromPlayer = z.infer<typeof FromPlayer>;

@@ -51,6 +51,8 @@ export type Player = {
   setSpeed: (speed: number) => Promise<void>;
   /** Only this sound is heard, or all of them. */
   setSolo: (track: SoundKind | null) => void;
+  /** How long the picture must be seen for its text to be read, µs; null where nothing is shown. */
+  readingTime: () => Promise<number | null>;
   /** @param volume 0…1, of everything that is heard */
   setVolume: (volume: number) => void;
   /** Canvas pixels; the picture is fitted into them. */
@@ -87,7 +89,14 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
   const say = (message: ToPlayer, transfer: Transferable[] = []) => worker.postMessage(message, transfer);
   const sound = openSoundOutput();
   let asked = 0;
-  followWorker(worker, store, () => asked, sound);
+  const readings: ((us: number | null) => void)[] = [];
+  followWorker(
+    worker,
+    store,
+    () => asked,
+    sound,
+    (us) => readings.shift()?.(us),
+  );
   const { play, pause, paused } = openPlaying(store, say, sound, () => ++asked);
 
   const show = (type: 'seek' | 'step', us: number) => {
@@ -122,6 +131,11 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
       change({ solo });
       void paused(() => say({ type: 'solo', track: solo }));
     },
+    readingTime: () =>
+      new Promise((told) => {
+        readings.push(told);
+        say({ type: 'reading' });
+      }),
     setVolume: sound.setVolume,
     resize: (width, height) => say({ type: 'resize', width, height }),
     close: () => {
@@ -193,6 +207,7 @@ function followWorker(
   { getState: now, setState: change }: StoreApi<PlayerState>,
   asked: () => number,
   sound: SoundOutput,
+  onReading: (us: number | null) => void,
 ): void {
   worker.onmessage = ({ data }: MessageEvent<unknown>) => {
     const message = FromPlayer.parse(data);
@@ -202,6 +217,7 @@ function followWorker(
       const isSame = known?.width === width && known.height === height;
       change({ loaded: true, size: isSame ? known : { width, height } });
     } else if (message.type === 'failed') change({ failure: message.message });
+    else if (message.type === 'reading') onReading(message.us);
     else if (message.asked !== asked()) return;
     else if (message.type === 'sound') {
       if (now().playing) sound.put(message);

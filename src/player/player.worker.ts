@@ -2,15 +2,18 @@
 import { newBell } from '@/core/base/bell';
 import type { TakeId } from '@/core/base/ids';
 import type { Size } from '@/core/base/sizes';
+import { evenRect } from '@/core/cut/area';
 import { at, type Cut, cutLengthUs, type Here as Place, type Placed } from '@/core/cut/cut';
 import { openedAt, openingUs } from '@/core/cut/opening';
+import { readingTimeUs } from '@/core/image/reading-time';
 import type { SoundKind } from '@/core/recording/take';
 import { drawReel, seenAlike, seenOf } from './draw';
 import { drawOpening, type Standing, standing } from './draw-opening';
 import { gathered } from './gather';
+import { lumaOf } from './luma-of';
 import { type FromPlayer, type PlayerTake, ToPlayer } from './messages';
 import type { Advance } from './picture-lane';
-import { decodeSound, type Lane, openReel, type Reel } from './reels';
+import { decodeSound, type Lane, openReel, type Reel, screenAt } from './reels';
 import { sendSounds } from './sounds-ahead';
 
 /** Pictures are only due while it plays. */
@@ -124,6 +127,16 @@ async function seek(us: number, of: number, byKeys = true): Promise<void> {
   draw();
   settle(now.reel);
   tell({ type: 'shown', us: positionUs, exact: true, asked, ...NOTHING_DUE });
+}
+
+/** How long the text of the screen takes to be read, as far as it is zoomed to. */
+function readingNow(): number | null {
+  const now = here(positionUs);
+  const screen = now && screenAt(now.reel, now.place.takeUs);
+  const sample = screen?.lane.shown();
+  if (!now || !screen || !sample) return null;
+  const { area } = seenOf(now.place.step, now.place.hereUs);
+  return readingTimeUs(lumaOf(sample, evenRect(area, screen.size)));
 }
 
 /** Nobody waits for anything now: what lies about the pictures may be decoded. */
@@ -269,6 +282,9 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
       break;
     case 'solo':
       solo = message.track;
+      break;
+    case 'reading':
+      tell({ type: 'reading', us: readingNow() });
       break;
     case 'resize':
       if (pen) {

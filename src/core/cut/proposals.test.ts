@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { plainCut } from '../../../tests/support/made-up';
 import { newTakeId } from '../base/ids';
 import { cutLengthUs } from './cut';
-import { accept, type HeardTake, proposals, USUAL_TIGHTENING } from './proposals';
+import { NO_HAND } from './hand';
+import { accept, gainedUs, type HeardTake, proposals, USUAL_TIGHTENING } from './proposals';
 
 const id = newTakeId();
 const MS = 1000;
@@ -24,6 +25,8 @@ function spoken(
     durationUs: durationMs * MS,
     voice: { perSecond: PER_SECOND, values },
     marksUs: marksMs.map((ms) => ms * MS),
+    still: [],
+    hand: NO_HAND,
   };
 }
 
@@ -84,6 +87,29 @@ describe('proposals', () => {
     );
     const part = plainCut(id, [{ take: id, inUs: 1_000_000, outUs: 5_000_000 }]);
     expect(inMs(take, part)).toEqual([]);
+  });
+
+  it('play faster where little happens for long and nobody speaks, and cut what is shorter', () => {
+    const quiet = {
+      ...spoken(40_000, [
+        [300, 6000],
+        [9000, 10_000],
+        [30_000, 39_800],
+      ]),
+      still: [{ startUs: 5_000_000, endUs: 29_000_000 }],
+    };
+    const found = proposals(whole(quiet), [quiet]);
+    expect(found.map(({ kind, fromUs, toUs }) => [kind, fromUs / MS, toUs / MS])).toEqual([
+      ['pause', 6250, 8750],
+      ['still', 10_150, 29_000],
+    ]);
+    const [, still] = found;
+    expect(still).toMatchObject({ kind: 'still', speed: 8 });
+    const next = accept(whole(quiet), found);
+    expect(next.steps.map(({ speed }) => speed)).toEqual([1, 8, 1]);
+    expect(cutLengthUs(next)).toBe(40_000_000 - found.reduce((sum, one) => sum + gainedUs(one), 0));
+    // What plays at a speed of its own is left as it is.
+    expect(proposals(next, [quiet])).toEqual([]);
   });
 
   it('never overlap; accepting all of them shortens by what they say, and leaves no pause to propose', () => {

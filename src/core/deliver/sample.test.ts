@@ -2,8 +2,9 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { newStepId, newTakeId } from '../base/ids';
 import { type Cut, cutLengthUs, PLAIN_STEP } from '../cut/cut';
+import type { Packet } from '../recording/packet';
 import { leastKeyframes, pictureBytesBySample, stretchesToSample } from './sample';
-import type { Packet, RenderTake } from './take-sources';
+import type { RenderTake } from './take-sources';
 
 const SIZE = { width: 1280, height: 720 };
 const RATE = { num: 30, den: 1 };

@@ -4,6 +4,7 @@ import type { Size } from '../base/sizes';
 import type { Gains } from '../cut/cut';
 import type { MeasuredVideo } from '../destination/rules';
 import type { Layout } from '../layout/layout-kinds';
+import type { Packet } from '../recording/packet';
 import type { SoundKind } from '../recording/take';
 
 /** A picture segment of a take. Times are the take's. */
@@ -33,9 +34,6 @@ export type CopySource = {
   reordered: boolean;
   bytes: number;
 };
-
-/** A packet as the live recorder wrote it. */
-export type Packet = { us: number; bytes: number; key: boolean };
 
 /** A picture segment with what was recorded in it. */
 export type RecordedPicture = PictureInput & { timesUs: readonly number[]; packets: readonly Packet[] };

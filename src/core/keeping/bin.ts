@@ -10,6 +10,8 @@ export type BinEntry = {
   title: string;
   /** The lesson that it belongs to; null for a lesson. */
   lesson: string | null;
+  /** Titles of the other lessons that show it, or a take of it: it is kept for as long as they do. */
+  usedIn: string[];
   /** Of its files. */
   bytes: number;
   /** ISO 8601 */

@@ -131,6 +131,13 @@ export const TakeEvent = z.object({
 });
 export type TakeEvent = z.infer<typeof TakeEvent>;
 
+/** Where in the screen's picture something happened, in the data of its event; missing outside it. */
+export const PictureShare = z.object({
+  pictureX: z.number().min(0).max(1),
+  pictureY: z.number().min(0).max(1),
+});
+export type PictureShare = z.infer<typeof PictureShare>;
+
 export const ConfirmPart = z.object({
   part: SegmentPart,
   bytes: z.int().min(0),

@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { newStepId, StepId } from '../base/ids';
+import { type LessonId, newStepId, StepId, type TakeId } from '../base/ids';
 import { Cut, defaultCut, gainsOf, type Step } from '../cut/cut';
+import type { Hand } from '../cut/hand';
 import { pieceOfTake } from '../cut/whole-steps';
 import type { TakePage } from './take-page';
 
@@ -10,8 +11,22 @@ export type EditPage = {
   cut: Cut | null;
   /** 0 before the first save. */
   revision: number;
-  /** Every take of the cut, and every other of the lesson that could be used; the newest first. */
-  takes: (TakePage & { marksUs: number[] })[];
+  /** Every take of the lesson that could be used, the newest first, then what else the cut shows. */
+  takes: EditTake[];
+};
+
+export type EditTake = TakePage & {
+  marksUs: number[];
+  hand: Hand;
+  /** Of this lesson, and not in the bin: one that can be added again. */
+  own: boolean;
+};
+
+/** Another lesson and its takes, of which a cut can be made as well. */
+export type OtherLesson = {
+  id: LessonId;
+  title: string;
+  takes: { id: TakeId; title: string; durationUs: number }[];
 };
 
 /** A saved state of a cut, as the list of versions shows it. */

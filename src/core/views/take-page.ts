@@ -4,6 +4,7 @@ import type { Format } from '../codec/formats';
 import type { SoundTrackKind } from '../deliver/heard-sound';
 import type { Arrival } from '../recording/arrival';
 import type { Gap } from '../recording/gaps';
+import type { StillSpan } from '../recording/still';
 import type { SegmentHead, TakeEnd } from '../recording/take';
 import type { Rig } from '../rig/rig';
 import type { Stage, TakeView } from './lesson';
@@ -15,6 +16,8 @@ export type TakeFacts = {
   picture: { width: number; height: number; frames: number; medianFps: number; longestGapMs: number } | null;
   /** Where sources were away. Missing in takes that were finished before this was looked at. */
   gaps?: Gap[];
+  /** Where little changes on the screen. Missing in takes of before. */
+  still?: StillSpan[];
   /** Sounds that are heard otherwise than they were recorded: each a file of its own. Missing in takes of before. */
   heard?: SoundTrackKind[];
   /** When all of it was made, so that what was made before is not taken for it. */

@@ -223,12 +223,13 @@ async function begin({ head, segmentUs, rehearsalUs }: Start, release: () => voi
   // The first instant is when everything is ready: nothing that is seen or heard after it is lost.
   recording.clock = startClock(nowUs());
   take = { head, recording, events, opened, failed: {}, watch, release, closeLog: log.close };
-  for (const track of [...videos.values(), ...sounds.values()]) track.start(recording);
+  for (const track of openTracks()) track.start(recording);
   tell({ type: 'started', baseUs: recording.clock.baseUs });
 }
 
-/** Of all tracks of the take. */
-const allTracks = () => [...parted, ...videos.values(), ...sounds.values()];
+const openTracks = () => [...videos.values(), ...sounds.values()];
+/** Of the take: those whose source went in the middle of it as well. */
+const allTracks = () => [...parted, ...openTracks()];
 const allBytes = () => allTracks().reduce((sum, track) => sum + track.bytes(), 0);
 
 /** Asked twice, by a full storage and by the page that closes, a take is ended once. */
@@ -244,8 +245,7 @@ async function end(atUs: number): Promise<void> {
   if (!ending) return;
   const { recording, events } = ending;
   const durationUs = elapsed(recording, atUs);
-  const all = [...videos.values(), ...sounds.values()];
-  await Promise.all([...leaving, ...all.map((track) => track.stop(durationUs))]);
+  await Promise.all([...leaving, ...openTracks().map((track) => track.stop(durationUs))]);
   await events.close();
   const tracks = [...parted, ...videos.values()];
   const end: TakeEnd = {
@@ -268,9 +268,8 @@ async function end(atUs: number): Promise<void> {
 async function discard(): Promise<void> {
   const ending = take;
   if (!ending) return;
-  const all = [...videos.values(), ...sounds.values()];
   const durationUs = elapsed(ending.recording, nowUs());
-  await Promise.all([...leaving, ...all.map((track) => track.stop(durationUs))]);
+  await Promise.all([...leaving, ...openTracks().map((track) => track.stop(durationUs))]);
   await ending.events.close();
   await closeJournal(ending);
   await discardTake(ending.head.id);
@@ -284,7 +283,7 @@ const LINGER_MS = 5000;
 async function close(): Promise<void> {
   if (take) await stop(nowUs());
   sharing.close();
-  for (const track of [...videos.values(), ...sounds.values()]) track.release();
+  for (const track of openTracks()) track.release();
   videos.clear();
   sounds.clear();
   setTimeout(() => self.close(), LINGER_MS);
@@ -330,13 +329,9 @@ async function handle(message: ToRecorder): Promise<void> {
     case 'preview-state':
       return sharing[message.state](message.role);
     case 'timestamps': {
-      const seen = videos.get(message.role as 'screen')?.clock.seen();
-      return tell({
-        type: 'timestamps',
-        role: message.role,
-        timestampsUs: seen?.timestampsUs ?? [],
-        earliestOffsetUs: seen?.earliestOffsetUs ?? 0,
-      });
+      const { timestampsUs = [], earliestOffsetUs = 0 } =
+        videos.get(message.role as 'screen')?.clock.seen() ?? {};
+      return tell({ type: 'timestamps', role: message.role, timestampsUs, earliestOffsetUs });
     }
     case 'offset':
       return videos.get(message.role as 'screen')?.clock.set(message.offsetUs, 'paired');
@@ -365,7 +360,11 @@ async function handle(message: ToRecorder): Promise<void> {
     case 'event': {
       const { kind, data, atUs } = message;
       if (kind === 'pointer') pointer.told(data);
-      return take?.events.add(kind, data, atUs);
+      return take?.events.add(
+        kind,
+        kind === 'click' ? { ...data, ...videos.get('screen')?.placeOf(data) } : data,
+        atUs,
+      );
     }
     case 'stop':
       return stop(message.atUs);

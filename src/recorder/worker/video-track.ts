@@ -1,8 +1,10 @@
 import { framesPerSecond } from '@/core/base/rational';
 import { sameSize } from '@/core/base/sizes';
 import type { Region } from '@/core/image/region';
+import { fitted } from '@/core/layout/fit';
+import { pictureShare } from '@/core/layout/picture-share';
 import type { PacingAct } from '@/core/recording/pacing';
-import type { FrameLedger } from '@/core/recording/take';
+import type { FrameLedger, PictureShare, TakeEvent } from '@/core/recording/take';
 import type { VideoFigures, VideoSettings } from '../messages';
 import type { Recovery } from './fault';
 import { type Following, openFollowing } from './following';
@@ -30,6 +32,8 @@ export type VideoTrack = {
   readonly release: () => void;
   readonly figures: () => VideoFigures;
   readonly ledger: () => FrameLedger;
+  /** Where in the picture an event was; nothing where it has no place, or one outside. */
+  readonly placeOf: (data: TakeEvent['data']) => Partial<PictureShare>;
   readonly bytes: () => number;
   readonly unwritten: () => number;
 };
@@ -126,6 +130,7 @@ export function openVideoTrack(options: Options): VideoTrack {
       source.release();
       encoding.release();
     },
+    placeOf: (data) => placeIn(data, { ...settings, aim: following.region() ?? settings.aim }, source),
     figures: () =>
       figuresOf({ account, following, line, source, writer, settings, achievedFps: encoding.fps() }),
     ledger: () => ({
@@ -140,6 +145,18 @@ export function openVideoTrack(options: Options): VideoTrack {
 function heldBy(source: PictureSource): { timestampUs: number } | null {
   const newest = source.newest();
   return newest && { timestampUs: newest.timestamp };
+}
+
+/** Where a place that an event tells is in the picture that is made of the source now. */
+function placeIn(
+  { x, y }: TakeEvent['data'],
+  settings: VideoSettings,
+  source: PictureSource,
+): Partial<PictureShare> {
+  const newest = source.newest();
+  if (typeof x !== 'number' || typeof y !== 'number' || !newest) return {};
+  const at = pictureShare({ x, y }, fitted(settings, sizeOf(newest)));
+  return at ? { pictureX: at.x, pictureY: at.y } : {};
 }
 
 /** What to encode with when the encoder is behind and the rig gives up detail for it; null: as before. */

@@ -23,6 +23,7 @@ import { CutRow, Job, Lesson, Parcel, Share, Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';
 import { order } from '../jobs/queue';
+import { openSharedWork } from '../jobs/shared-work';
 import { log } from '../process/log';
 import { shareView } from '../sharing/links';
 import { jobView } from '../takes/progress';
@@ -69,31 +70,23 @@ export async function foreseeParcel(
   lesson: LessonId,
   destination: Destination,
   sampled = false,
+  signal = new AbortController().signal,
 ): Promise<ParcelPlan> {
   const cut = await cutToHandOver(lesson);
-  if (sampled) await sample(cut, destination);
+  if (sampled) await sample(cut, destination, signal);
   return plan(cut, destination);
 }
 
-/** Samples by what they are of. A page asks for a plan, then orders it: both say the same. */
-const samples = new Map<string, Promise<Outcome | null>>();
-const MOST_SAMPLES = 50;
-let turn: Promise<Outcome | null> = Promise.resolve(null);
+/** Samples by what they are of. A page asks for a plan, then orders it: both say the same. Whoever looks through the destinations asks for many, and waits for the last. */
+const samples = openSharedWork<Outcome | null>(50);
 const keyOf = (cut: Cut, destination: Destination) => JSON.stringify([cut, destination]);
 
-async function sample(cut: Cut, destination: Destination): Promise<void> {
-  const key = keyOf(cut, destination);
+async function sample(cut: Cut, destination: Destination, signal: AbortSignal): Promise<void> {
   const takes = await readTakesOf(cut);
-  if (!samples.has(key)) {
-    // One after the other: whoever looks through the destinations asks for many.
-    turn = turn.then(() => sampleCut(cut, destination, takes, new AbortController().signal));
-    samples.set(key, turn);
-    turn = turn.catch(() => null);
-  }
-  if (samples.size > MOST_SAMPLES) samples.delete(samples.keys().next().value ?? '');
-  // What could not be sampled can still be estimated.
-  await samples.get(key)?.catch((error) => {
-    samples.delete(key);
+  const work = (ending: AbortSignal) => sampleCut(cut, destination, takes, ending);
+  await samples.ask(keyOf(cut, destination), work, signal).catch((error) => {
+    signal.throwIfAborted();
+    // What could not be sampled can still be estimated.
     log().warn({ err: error }, 'sampling a cut');
   });
 }
@@ -101,7 +94,7 @@ async function sample(cut: Cut, destination: Destination): Promise<void> {
 async function plan(cut: Cut, destination: Destination): Promise<ParcelPlan> {
   const takes = await readTakesOf(cut);
   const bare = planRender(cut, destination, takes);
-  const sampled = (await samples.get(keyOf(cut, destination))?.catch(() => null)) ?? null;
+  const sampled = samples.known(keyOf(cut, destination)) ?? null;
   const attempt =
     (sampled && nextAttempt(destination, bare.rate, [sampled])) ?? sampled ?? firstAttempt(destination);
   const size = bare.files[0]?.picture?.size ?? null;

@@ -1,15 +1,10 @@
-import { readFile, stat } from 'node:fs/promises';
+import { stat } from 'node:fs/promises';
 import type { SegmentId, TakeId } from '@/core/base/ids';
 import { gridPhaseUs } from '@/core/base/rational';
 import { gainsOf } from '@/core/cut/cut';
-import type {
-  CopySource,
-  Packet,
-  RecordedPicture,
-  RenderTake,
-  SoundInput,
-} from '@/core/deliver/take-sources';
+import type { CopySource, RecordedPicture, RenderTake, SoundInput } from '@/core/deliver/take-sources';
 import { layoutOf } from '@/core/layout/layout-kinds';
+import type { Packet } from '@/core/recording/packet';
 import { segmentEndUs } from '@/core/recording/segment-end';
 import { segmentRuns } from '@/core/recording/segment-runs';
 import type { SegmentHead } from '@/core/recording/take';
@@ -18,24 +13,18 @@ import { segmentHeads, takeBytes } from '../db/take-segments';
 import { joinedInput } from '../media/joined';
 import { measureFile, pictureTimes } from '../media/measure';
 import { heardPath, madePath, segmentPath, sizeOf } from '../media/media-folder';
+import { readPackets } from '../takes/packet-index';
 
 type Packets = { timesUs: number[]; keyframesUs: number[]; bytes: number; packets: Packet[] };
 
-/** The packet indexes of segments that continue one another: `µs bytes key`, a line a packet. The last line of one that was cut off may be torn. */
 async function packetsOf(take: TakeId, run: readonly { id: SegmentId }[]): Promise<Packets> {
-  const packets: Packets = { timesUs: [], keyframesUs: [], bytes: 0, packets: [] };
-  for (const { id } of run) {
-    const text = await readFile(segmentPath(take, id, 'index'), 'utf8').catch(() => '');
-    for (const line of text.split('\n')) {
-      const [us, bytes, key] = line.split(' ');
-      if (key === undefined) continue;
-      packets.packets.push({ us: Number(us), bytes: Number(bytes), key: key === '1' });
-      packets.timesUs.push(Number(us));
-      packets.bytes += Number(bytes);
-      if (key === '1') packets.keyframesUs.push(Number(us));
-    }
-  }
-  return packets;
+  const packets = await readPackets(take, run);
+  return {
+    packets,
+    timesUs: packets.map(({ us }) => us),
+    keyframesUs: packets.flatMap(({ us, key }) => (key ? [us] : [])),
+    bytes: packets.reduce((sum, { bytes }) => sum + bytes, 0),
+  };
 }
 
 type Heads = [SegmentHead, ...SegmentHead[]];

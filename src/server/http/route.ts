@@ -44,6 +44,8 @@ export function route<P, B>(
       return result instanceof Response ? result : Response.json(result ?? { ok: true });
     } catch (error) {
       if (error instanceof ProblemError) return problemResponse(error.problem);
+      // Whoever asked has gone: nobody reads the answer.
+      if (request.signal.aborted) return new Response(null, { status: 408 });
       log().error({ err: error, path: new URL(request.url).pathname }, 'request failed');
       return problemResponse({
         code: 'unexpected',

@@ -4,6 +4,7 @@ import { ProblemError } from '@/core/base/problem';
 import type { BinEntry } from '@/core/keeping/bin';
 import { isPastKeeping, keptUntil } from '@/core/keeping/trash';
 import { takeTitle } from '@/core/views/lesson';
+import { lessonsUsing, type UsingLesson } from '../cuts/used-takes';
 import { CopyRow, CutRow, Job, Lesson, Parcel, Scheduled, Share, Take, TakeEventRow } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
 import { found } from '../http/route';
@@ -29,6 +30,10 @@ export async function listBin(): Promise<BinEntry[]> {
     em.find(Take, deleted, { populate: ['lesson'] }),
     em.find(Parcel, deleted, { populate: ['lesson'] }),
   ]);
+  const using = await lessonsUsing(em, [
+    ...takes.map(({ id }) => id),
+    ...lessons.flatMap((lesson) => lesson.takes.getItems().map(({ id }) => id)),
+  ]);
   const entry = (deletedAt: Date | null | undefined, rest: Omit<BinEntry, 'deletedAt' | 'keptUntil'>) => ({
     ...rest,
     deletedAt: (deletedAt ?? new Date()).toISOString(),
@@ -41,6 +46,10 @@ export async function listBin(): Promise<BinEntry[]> {
         id: lesson.id,
         title: lesson.title,
         lesson: null,
+        usedIn: titlesBut(
+          lesson.id,
+          lesson.takes.getItems().flatMap(({ id }) => using.get(id) ?? []),
+        ),
         bytes:
           (await bytesOfTakes(lesson.takes.getItems())) +
           (await bytesOfParcels(await em.find(Parcel, { lesson }))),
@@ -52,6 +61,7 @@ export async function listBin(): Promise<BinEntry[]> {
         id: take.id,
         title: takeTitle(take),
         lesson: take.lesson.title,
+        usedIn: titlesBut(null, using.get(take.id) ?? []),
         bytes: await bytesOfTakes([take]),
       }),
     ),
@@ -61,11 +71,32 @@ export async function listBin(): Promise<BinEntry[]> {
         id: parcel.id,
         title: parcel.destination.name,
         lesson: parcel.lesson.title,
+        usedIn: [],
         bytes: await bytesOfParcels([parcel]),
       }),
     ),
   ]);
   return entries.sort((a, b) => b.deletedAt.localeCompare(a.deletedAt));
+}
+
+/** Titles of lessons, each once. @param lesson one that does not count: its cut goes with it */
+const titlesBut = (lesson: LessonId | null, using: readonly UsingLesson[]): string[] => [
+  ...new Map(using.filter(({ id }) => id !== lesson).map(({ id, title }) => [id, title])).values(),
+];
+
+/** @throws {ProblemError} `conflict` when a cut shows one of them that does not go with them */
+async function checkUnused(em: UnitOfWork, takes: readonly Take[], lesson: LessonId | null): Promise<void> {
+  const using = await lessonsUsing(
+    em,
+    takes.map(({ id }) => id),
+  );
+  const [title] = titlesBut(lesson, [...using.values()].flat());
+  if (title === undefined) return;
+  throw new ProblemError({
+    code: 'conflict',
+    message: `“${title}” uses ${lesson ? 'a take of this lesson' : 'this take'}.`,
+    hint: 'Delete its steps there, or delete that lesson for good first.',
+  });
 }
 
 /** Puts a lesson, a take or a parcel back where it was. A take or a parcel of a deleted lesson comes back with its lesson. */
@@ -84,7 +115,7 @@ export async function restoreFromBin(kind: BinEntry['kind'], id: string): Promis
   await em.flush();
 }
 
-/** Deletes something in the bin for good, with its files. @throws {ProblemError} `conflict` when it is not in the bin */
+/** Deletes something in the bin for good, with its files. @throws {ProblemError} `conflict` when it is not in the bin, or a lesson uses it */
 export async function deleteFromBin(kind: BinEntry['kind'], id: string): Promise<void> {
   const em = await unitOfWork();
   const notThere = new ProblemError({
@@ -100,6 +131,7 @@ export async function deleteFromBin(kind: BinEntry['kind'], id: string): Promise
   if (kind === 'take') {
     const take = found(await em.findOne(Take, { id: TakeId.parse(id) }), 'take');
     if (!take.deletedAt) throw notThere;
+    await checkUnused(em, [take], null);
     return removeTakes(em, [take]);
   }
   const lesson = found(
@@ -107,6 +139,7 @@ export async function deleteFromBin(kind: BinEntry['kind'], id: string): Promise
     'lesson',
   );
   if (!lesson.deletedAt) throw notThere;
+  await checkUnused(em, lesson.takes.getItems(), lesson.id);
   await removeParcels(em, await em.find(Parcel, { lesson }));
   await removeTakes(em, lesson.takes.getItems());
   await em.nativeDelete(Scheduled, { lesson: lesson.id });
@@ -141,9 +174,11 @@ async function removeParcels(em: UnitOfWork, parcels: readonly Parcel[]): Promis
   }
 }
 
-/** Deletes what has been in the bin for longer than it is kept. @returns what was deleted */
+/** Deletes what has been in the bin for longer than it is kept, and that no lesson uses. @returns what was deleted */
 export async function emptyOldBin(now = new Date()): Promise<BinEntry[]> {
-  const old = (await listBin()).filter(({ deletedAt }) => isPastKeeping(new Date(deletedAt), now));
+  const old = (await listBin()).filter(
+    ({ deletedAt, usedIn }) => usedIn.length === 0 && isPastKeeping(new Date(deletedAt), now),
+  );
   // A lesson takes its takes and parcels with it: what is in it and in the bin as well is gone by then.
   const order = { parcel: 0, take: 1, lesson: 2 };
   old.sort((a, b) => order[a.kind] - order[b.kind]);

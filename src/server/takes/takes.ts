@@ -40,10 +40,18 @@ export async function changeTake(id: TakeId, change: z.infer<typeof TakeChange>)
   return { title: takeTitle(take) };
 }
 
-/** Everything the take's page and player need. @returns null when there is none, or it is deleted */
-export async function readTake(id: TakeId): Promise<TakePage | null> {
+/**
+ * Everything the take's page and player need.
+ * @param from a cut goes on showing a take that was deleted
+ * @returns null when there is none, or it is deleted
+ */
+export async function readTake(
+  id: TakeId,
+  from: 'not deleted' | 'also from the bin' = 'not deleted',
+): Promise<TakePage | null> {
   const em = await unitOfWork();
-  const take = await em.findOne(Take, { id, deletedAt: null }, { populate: ['tracks.segments', 'lesson'] });
+  const where = from === 'not deleted' ? { id, deletedAt: null } : { id };
+  const take = await em.findOne(Take, where, { populate: ['tracks.segments', 'lesson'] });
   if (!take) return null;
   const job = await em.findOne(Job, { subject: id, kind: 'finish-take' });
   const segments = take.tracks.getItems().flatMap((track) =>

@@ -7,11 +7,14 @@ import { SOUND_TRACKS, type SoundTrackKind, soundWork } from '@/core/deliver/hea
 import type { PlainInput } from '@/core/deliver/plain-input';
 import { trackGaps } from '@/core/recording/gaps';
 import { segmentEndUs } from '@/core/recording/segment-end';
+import { segmentRuns } from '@/core/recording/segment-runs';
+import { type StillSpan, stillSpans } from '@/core/recording/still';
 import { TakeEvent, TRACK_NAMES, TrackKind } from '@/core/recording/take';
 import { tracksAsked } from '@/core/recording/tracks-asked';
 import type { TakeFacts } from '@/core/views/take-page';
 import { Take, TakeEventRow } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
+import { segmentHeads } from '../db/take-segments';
 import { withGraphFiles } from '../delivery/graph-files';
 import { makeHeardSound } from '../delivery/make-heard-sound';
 import { orderParcelOf } from '../delivery/parcels';
@@ -20,6 +23,7 @@ import { ffmpeg } from '../media/ffmpeg';
 import { heardPath, madePath, makeFile, sizeOf, takeDir, temporaryFor } from '../media/media-folder';
 import { frameFigures } from '../media/probe';
 import { soundCurves } from '../media/sound-curves';
+import { readPackets } from '../takes/packet-index';
 import { type Part, partInput, readParts } from '../takes/segment-parts';
 import { orderFollowing } from '../takes/take-files';
 
@@ -99,10 +103,22 @@ async function work(em: UnitOfWork, take: Take, report: Report, signal: AbortSig
             ...frameFigures(screen.flatMap(({ timesUs }) => timesUs)),
           }
         : null,
+    still: await stillOf(take, durationUs),
     heard,
     madeAt: new Date().toISOString(),
     plainVideo: plain,
   };
+}
+
+/** Where little changes on the screen. */
+async function stillOf(take: Take, durationUs: number): Promise<StillSpan[]> {
+  const heads = segmentHeads(take).filter(({ track }) => track === 'screen');
+  const runs = await Promise.all(
+    segmentRuns(heads).map(async (run) =>
+      (await readPackets(take.id, run)).map((packet) => ({ ...packet, us: packet.us + run[0].startUs })),
+    ),
+  );
+  return stillSpans(runs.flat(), durationUs);
 }
 
 /** Events become rows once; a second run adds those that arrived since. */

@@ -13,6 +13,16 @@ import { useTold } from '../wire/use-told';
 const KINDS: Record<BinEntry['kind'], string> = { lesson: 'Lesson', take: 'Take', parcel: 'Parcel' };
 const dayText = (iso: string) => new Date(iso).toLocaleDateString('en-GB', { dateStyle: 'medium' });
 
+/** What it is called, and which lessons still show it. */
+const Name = ({ title, usedIn }: BinEntry) => (
+  <>
+    <b>{title}</b>
+    {usedIn.length > 0 && (
+      <div className="small mute">Used in {usedIn.map((lesson) => `“${lesson}”`).join(', ')}</div>
+    )}
+  </>
+);
+
 /** What was deleted, with its size, and how to put it back. */
 export function BinPage({ entries }: { entries: BinEntry[] }) {
   const router = useRouter();
@@ -48,7 +58,7 @@ export function BinPage({ entries }: { entries: BinEntry[] }) {
           pagination={entries.length > 50 ? { pageSize: 50 } : false}
           columns={[
             { title: 'Kind', dataIndex: 'kind', render: (kind: BinEntry['kind']) => KINDS[kind] },
-            { title: 'Name', dataIndex: 'title', render: (title: string) => <b>{title}</b> },
+            { title: 'Name', dataIndex: 'title', render: (_, entry) => <Name {...entry} /> },
             { title: 'Lesson', dataIndex: 'lesson', render: (lesson: string | null) => lesson ?? '' },
             {
               title: 'Size',
@@ -58,36 +68,57 @@ export function BinPage({ entries }: { entries: BinEntry[] }) {
               render: bytesText,
             },
             { title: 'Deleted', dataIndex: 'deletedAt', render: dayText },
-            { title: 'Kept until', dataIndex: 'keptUntil', render: dayText },
+            {
+              title: 'Kept until',
+              dataIndex: 'keptUntil',
+              render: (day: string, { usedIn }) => (usedIn.length > 0 ? 'No longer used' : dayText(day)),
+            },
             {
               title: <span className="sr-only">Actions</span>,
               key: 'actions',
               render: (_, entry) => (
-                <Space>
-                  <Button onClick={() => act('POST', entry)} aria-label={`Restore ${entry.title}`}>
-                    Restore
-                  </Button>
-                  <Popconfirm
-                    title={`Delete “${entry.title}” for good?`}
-                    description={
-                      entry.kind === 'parcel'
-                        ? 'Its files are removed from the disk. This cannot be undone.'
-                        : 'Its recordings are removed from the disk. This cannot be undone.'
-                    }
-                    okText="Delete for good"
-                    okButtonProps={{ danger: true }}
-                    onConfirm={() => act('DELETE', entry)}
-                  >
-                    <Button danger type="text" aria-label={`Delete ${entry.title} for good`}>
-                      Delete for good
-                    </Button>
-                  </Popconfirm>
-                </Space>
+                <Actions
+                  entry={entry}
+                  onRestore={() => act('POST', entry)}
+                  onDelete={() => act('DELETE', entry)}
+                />
               ),
             },
           ]}
         />
       )}
     </main>
+  );
+}
+
+function Actions(props: { entry: BinEntry; onRestore: () => void; onDelete: () => void }) {
+  const { entry, onRestore, onDelete } = props;
+  return (
+    <Space>
+      <Button onClick={() => onRestore()} aria-label={`Restore ${entry.title}`}>
+        Restore
+      </Button>
+      <Popconfirm
+        disabled={entry.usedIn.length > 0}
+        title={`Delete “${entry.title}” for good?`}
+        description={
+          entry.kind === 'parcel'
+            ? 'Its files are removed from the disk. This cannot be undone.'
+            : 'Its recordings are removed from the disk. This cannot be undone.'
+        }
+        okText="Delete for good"
+        okButtonProps={{ danger: true }}
+        onConfirm={() => onDelete()}
+      >
+        <Button
+          danger
+          type="text"
+          disabled={entry.usedIn.length > 0}
+          aria-label={`Delete ${entry.title} for good`}
+        >
+          Delete for good
+        </Button>
+      </Popconfirm>
+    </Space>
   );
 }

@@ -1,7 +1,6 @@
 'use client';
 
 import { Flex } from 'antd';
-import { useRouter } from 'next/navigation';
 import { type ReactNode, type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { newStepId, type StepId, type TakeId } from '@/core/base/ids';
 import type { FrameRate } from '@/core/base/rational';
@@ -49,7 +48,6 @@ const USUAL_RATE = { num: 30, den: 1 };
 export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const { takes } = page;
   const { lesson } = useRoom();
-  const router = useRouter();
   const keeper = useCutOfRoom(page);
   const { cut } = keeper;
   const [sources] = useState(() => page.takes.map(playerTake));
@@ -93,14 +91,14 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
         edit={(make) => edits.edit(make, positionUs)}
         add={
           <AddTake
-            {...{ takes, trimmed }}
+            {...{ takes, trimmed, positionUs }}
+            flush={keeper.flush}
             onAdd={(one) =>
               edits.edit(
                 (now) => insertStep(now, positionUs, stepOfTake(one, trimmed(one)), newStepId()),
                 positionUs,
               )
             }
-            onRecord={() => void keeper.flush().then(() => router.push(`/lessons/${lesson.id}/record`))}
           />
         }
       >

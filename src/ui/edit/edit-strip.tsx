@@ -16,8 +16,7 @@ import { StripZoom } from './strip-zoom';
 import type { EnvelopeEdits } from './use-envelopes';
 import type { StripDrags } from './use-strip-drags';
 
-/** The cut from end to end: its steps, the sounds, marks, what is chosen, and the place. All places are µs of the video. */
-export function EditStrip(props: {
+type Props = {
   cut: Cut;
   recorded: Recorded;
   marks: readonly PlacedMark[];
@@ -33,7 +32,10 @@ export function EditStrip(props: {
   envelopes: EnvelopeEdits;
   /** Plays across a place of the video. */
   onJoint: (us: number, loops: boolean) => void;
-}) {
+};
+
+/** The cut from end to end: its steps, the sounds, marks, what is chosen, and the place. All places are µs of the video. */
+export function EditStrip(props: Props) {
   const { cut, recorded, marks, drags, positionUs, chosen } = props;
   const strip = useRef<HTMLDivElement>(null);
   const [zoom, setZoom] = useState(1);

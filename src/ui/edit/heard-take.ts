@@ -6,13 +6,15 @@ import type { TakePeaks } from '../player/peaks';
 
 /** A take with the marks that the lesson has of it and the waveform of its voice, as far as that is there. */
 export const heardTake = (
-  { id, durationUs }: EditPage['takes'][number],
+  { id, durationUs, facts, hand }: EditPage['takes'][number],
   marks: readonly Pick<Mark, 'atUs'>[],
   peaks: TakePeaks | undefined,
 ): HeardTake => ({
   id,
   durationUs: durationUs ?? 0,
   marksUs: marks.map(({ atUs }) => atUs),
+  still: facts?.still ?? [],
+  hand,
   voice: peaks?.tracks.voice ? { perSecond: peaks.perSecond, values: peaks.tracks.voice } : null,
 });
 

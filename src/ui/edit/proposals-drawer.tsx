@@ -1,10 +1,11 @@
 'use client';
 
-import { Button, Flex, Space, Table } from 'antd';
+import { Button, Checkbox, Flex, Space, Table } from 'antd';
 import type { FrameRate } from '@/core/base/rational';
 import { timecodeText } from '@/core/base/timecode';
-import type { Proposal, Tightening } from '@/core/cut/proposals';
+import { gainedUs, type Proposal, type Tightening } from '@/core/cut/proposals';
 import { NumberField } from '../fields/choices';
+import { ACTIONS, type Action } from './proposal-actions';
 import { SideDrawer } from './side-drawer';
 
 const NAMES: Record<Proposal['kind'], string> = {
@@ -12,28 +13,53 @@ const NAMES: Record<Proposal['kind'], string> = {
   head: 'Before the first word',
   tail: 'After the last word',
   pause: 'Pause',
+  still: 'Still picture, no voice',
+  zoom: 'Clicks',
+};
+
+const actionText = (proposal: Proposal): string => {
+  if (proposal.kind === 'still') return `Speed up to ${proposal.speed}×`;
+  return proposal.kind === 'zoom' ? 'Zoom in' : 'Cut';
 };
 
 const lengthText = ({ fromUs, toUs }: Proposal) => `${((toUs - fromUs) / 1e6).toFixed(1)} s`;
 
+/** What accepting all of them comes to. */
+function allText(list: readonly Proposal[]): string {
+  if (list.length === 0) return 'Accept all';
+  const gained = list.reduce((sum, one) => sum + gainedUs(one), 0);
+  return gained > 0 ? `Accept all, ${(gained / 1e6).toFixed(1)} s shorter` : 'Accept all';
+}
+
 type Props = {
+  /** Those that are listed, and how many there are of each action. */
   list: readonly Proposal[];
+  counts: Record<Action, number>;
+  actions: readonly Action[];
+  onActions: (next: Action[]) => void;
   rate: FrameRate;
   tightening: Tightening;
   onTightening: (next: Tightening) => void;
   onShow: (proposal: Proposal) => void;
-  /** Plays the joint as it would become. */
+  /** Plays the place as it would become. */
   onPreview: (proposal: Proposal) => void;
   onAccept: (accepted: readonly Proposal[]) => void;
   onClose: () => void;
 };
 
-/** What could be left out, with a preview of each joint. */
+/** What could be done with the video, with a preview of each. */
 export function ProposalsDrawer(props: Props) {
-  const { list, rate, tightening, onTightening, onShow, onPreview, onAccept, onClose } = props;
-  const sum = list.reduce((all, { fromUs, toUs }) => all + toUs - fromUs, 0);
+  const { list, counts, actions, rate, tightening, onTightening, onShow, onPreview, onAccept, onClose } =
+    props;
   return (
     <SideDrawer title="Proposals" onClose={onClose}>
+      <Checkbox.Group<Action>
+        aria-label="Proposals to list"
+        style={{ marginBottom: 14 }}
+        value={[...actions]}
+        options={ACTIONS.map(({ value, label }) => ({ value, label: `${label} (${counts[value]})` }))}
+        onChange={props.onActions}
+      />
       <TighteningFields tightening={tightening} onChange={onTightening} />
       <Button
         color="primary"
@@ -42,15 +68,15 @@ export function ProposalsDrawer(props: Props) {
         disabled={list.length === 0}
         onClick={() => onAccept(list)}
       >
-        {list.length > 0 ? `Accept all, ${(sum / 1e6).toFixed(1)} s` : 'Accept all'}
+        {allText(list)}
       </Button>
       <Table
         style={{ marginTop: 14 }}
         dataSource={[...list]}
-        rowKey="fromUs"
+        rowKey={({ kind, fromUs }) => `${kind} ${fromUs}`}
         size="small"
         pagination={list.length > 12 ? { pageSize: 12, showSizeChanger: false } : false}
-        locale={{ emptyText: 'No long pauses and no marks.' }}
+        locale={{ emptyText: 'No long pauses, still stretches, marks or clicks.' }}
         columns={[
           {
             title: 'At',
@@ -61,7 +87,16 @@ export function ProposalsDrawer(props: Props) {
               </Button>
             ),
           },
-          { title: 'Cut', key: 'what', render: (_, { kind }) => NAMES[kind] },
+          {
+            title: 'Proposal',
+            key: 'what',
+            render: (_, one) => (
+              <>
+                {NAMES[one.kind]}
+                <div className="small mute">{actionText(one)}</div>
+              </>
+            ),
+          },
           { title: 'Length', key: 'length', align: 'right', render: (_, one) => lengthText(one) },
           {
             title: <span className="sr-only">Actions</span>,
@@ -70,7 +105,7 @@ export function ProposalsDrawer(props: Props) {
               const at = timecodeText(one.fromUs, rate);
               return (
                 <Space.Compact size="small">
-                  <Button aria-label={`Play the joint at ${at}`} onClick={() => onPreview(one)}>
+                  <Button aria-label={`Play the proposal at ${at}`} onClick={() => onPreview(one)}>
                     Play
                   </Button>
                   <Button aria-label={`Accept the proposal at ${at}`} onClick={() => onAccept([one])}>

@@ -7,6 +7,7 @@ import type { FrameRate } from '@/core/base/rational';
 import type { Cut } from '@/core/cut/cut';
 import { accept, type HeardTake, proposals, type Tightening, USUAL_TIGHTENING } from '@/core/cut/proposals';
 import type { Player } from '@/player/player';
+import { ACTIONS, type Action, actionCounts, actionOf } from './proposal-actions';
 import type { Edits } from './use-edits';
 import { usePreview } from './use-preview';
 
@@ -23,20 +24,24 @@ type Props = {
   shown: RefObject<Cut>;
 };
 
-/** What could be left out of the video, to accept one by one or all at once. */
+/** What could be left out of the video, played faster or zoomed to, to accept one by one or all at once. */
 export function Proposals({ cut, heard, rate, edits, player, shown }: Props) {
   const [open, setOpen] = useState(false);
   const [tightening, setTightening] = useState<Tightening>(USUAL_TIGHTENING);
-  const list = useMemo(() => proposals(cut, heard, tightening), [cut, heard, tightening]);
+  const [actions, setActions] = useState<Action[]>(ACTIONS.map(({ value }) => value));
+  const all = useMemo(() => proposals(cut, heard, tightening), [cut, heard, tightening]);
+  const list = all.filter((one) => actions.includes(actionOf(one)));
   const preview = usePreview(player, cut, shown);
   return (
     <>
       <Button onClick={() => setOpen(true)}>
-        Proposals{list.length > 0 && <span className="fig">{list.length}</span>}
+        Proposals{all.length > 0 && <span className="fig">{all.length}</span>}
       </Button>
       {open && (
         <ProposalsDrawer
-          {...{ list, rate, tightening }}
+          {...{ list, actions, rate, tightening }}
+          counts={actionCounts(all)}
+          onActions={setActions}
           onTightening={setTightening}
           onShow={({ fromUs }) => player?.seek(fromUs)}
           onPreview={(one) => preview(accept(cut, [one]), one.fromUs)}

@@ -49,7 +49,7 @@ export function StepLook(props: Props) {
             label: 'Time',
             children: (
               <StepTime
-                {...{ step, keeper, edits, positionUs }}
+                {...{ step, keeper, edits, positionUs, player }}
                 isFirst={keeper.cut.steps[0]?.id === step.id}
               />
             ),

@@ -1,9 +1,10 @@
 'use client';
 
-import { Button, Flex, Input, InputNumber, Select } from 'antd';
+import { Button, Flex, Input, InputNumber, Select, Tooltip } from 'antd';
 import { useId, useState } from 'react';
 import { type Entry, SPEED, type Step, USUAL_ENTRY_US } from '@/core/cut/cut';
 import { changeStep, hold } from '@/core/cut/edits';
+import type { Player } from '@/player/player';
 import { Slider } from '../fields/slider';
 import type { CutKeeper } from './use-cut';
 import type { Edits } from './use-edits';
@@ -22,10 +23,16 @@ export function StepTime(props: {
   keeper: CutKeeper;
   edits: Edits;
   positionUs: number;
+  player: Player | null;
 }) {
-  const { step, keeper, edits, positionUs } = props;
+  const { step, keeper, edits, positionUs, player } = props;
   const ids = { speed: useId(), hold: useId(), note: useId() };
   const [holdS, setHoldS] = useState(USUAL_HOLD_S);
+  const fitToText = async () => {
+    const us = await player?.readingTime();
+    // To half a second: it is an estimate.
+    if (us) setHoldS(Math.round(us / 500_000) / 2);
+  };
   return (
     <Flex vertical gap={8}>
       <div>
@@ -45,7 +52,7 @@ export function StepTime(props: {
         <label className="lab" htmlFor={ids.hold}>
           Hold this frame
         </label>
-        <Flex gap={6}>
+        <Flex gap={6} wrap>
           <InputNumber
             id={ids.hold}
             style={{ width: 84 }}
@@ -61,6 +68,11 @@ export function StepTime(props: {
           >
             Hold
           </Button>
+          <Tooltip title="Sets how long the text of this frame takes to read.">
+            <Button disabled={!player} onClick={() => void fitToText()}>
+              Fit to text
+            </Button>
+          </Tooltip>
         </Flex>
       </div>
       {!props.isFirst && (

@@ -7,7 +7,7 @@ type Take = EditPage['takes'][number];
 
 /** Which take the video is made of. Another one replaces the cut, so it is asked first; the cut before stays among the versions. */
 export function TakeChoice({
-  takes,
+  takes: all,
   cut,
   onChoose,
 }: {
@@ -16,8 +16,9 @@ export function TakeChoice({
   onChoose: (take: Take) => void;
 }) {
   const { modal } = App.useApp();
-  if (takes.length < 2) return null;
   const used = cut.steps[0]?.pieces[0]?.take;
+  const takes = all.filter(({ id, own }) => own || id === used);
+  if (takes.length < 2) return null;
   const choose = (id: string) => {
     const take = takes.find((each) => each.id === id);
     if (!take || take.id === used) return;

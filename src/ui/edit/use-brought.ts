@@ -8,7 +8,7 @@ import { type EditPage, stepOfTake } from '@/core/views/edit-page';
 import { useRoom } from '../lesson/lesson-room';
 import type { Edits } from './use-edits';
 
-/** A take that was made of a file and becomes steps, as the address of the page says. */
+/** A take that was made of a file, or is one of another lesson, and becomes steps, as the address of the page says. */
 export type BroughtParams = {
   take: TakeId;
   /** Place of the video. */
@@ -17,7 +17,7 @@ export type BroughtParams = {
   pages: number;
 };
 
-/** What the address of the page says of a file that was brought in; null where it says nothing of that. */
+/** What the address of the page says of a take that is to be added; null where it says nothing of that. */
 export function useBroughtParams(): BroughtParams | null {
   const params = useSearchParams();
   const take = TakeId.safeParse(params?.get('brought'));
@@ -61,7 +61,7 @@ function withBrought(cut: Cut, take: EditPage['takes'][number], { us, pages }: B
   return isOnly ? { ...cut, steps } : insertSteps(cut, us, steps);
 }
 
-/** Adds a take that was made of a file where the playhead was, once; undo takes it out again. */
+/** Adds a take that was made of a file, or is one of another lesson, where the playhead was, once; undo takes it out again. */
 export function useBrought({ edit }: Edits, takes: EditPage['takes']): void {
   const { lesson } = useRoom();
   const router = useRouter();
@@ -74,7 +74,12 @@ export function useBrought({ edit }: Edits, takes: EditPage['takes']): void {
     done.current = true;
     router.replace(`/lessons/${lesson.id}/edit`);
     edit((cut) => withBrought(cut, take, brought), brought.us);
-    void message.success(`${take.title} was added. The file itself is kept with the take.`, 6);
+    void message.success(
+      take.own
+        ? `${take.title} was added. The file itself is kept with the take.`
+        : `“${take.title}” of “${take.lesson.title}” was added. It is kept for as long as this lesson uses it.`,
+      6,
+    );
   };
   const latest = useRef(add);
   latest.current = add;

@@ -159,22 +159,21 @@ function usePlan(
   const asked = destination && JSON.stringify(destination);
   useEffect(() => {
     if (!asked) return;
-    let current = true;
+    const leaving = new AbortController();
+    const { signal } = leaving;
     setKnown({ plan: null, problem: null });
-    const foresee = (sampled: boolean) =>
-      fetchJson<ParcelPlan>('POST', `/api/lessons/${lesson}/parcels/foresee`, {
-        destination: JSON.parse(asked),
-        sampled,
-      }).then((plan) => {
-        if (current) setKnown({ plan, problem: null });
-        return plan;
-      });
-    foresee(false)
-      .then(({ way }) => (current && way === 'encode' ? foresee(true) : null))
-      .catch((error) => current && setKnown({ plan: null, problem: problemOf(error) }));
-    return () => {
-      current = false;
+    const foresee = async (sampled: boolean) => {
+      const body = { destination: JSON.parse(asked), sampled };
+      const path = `/api/lessons/${lesson}/parcels/foresee`;
+      const plan = await fetchJson<ParcelPlan>('POST', path, body, signal);
+      if (!signal.aborted) setKnown({ plan, problem: null });
+      return plan;
     };
+    foresee(false)
+      .then(({ way }) => (way === 'encode' && !signal.aborted ? foresee(true) : null))
+      .catch((error) => !signal.aborted && setKnown({ plan: null, problem: problemOf(error) }));
+    // The server leaves off sampling for a destination that nobody looks at any more.
+    return () => leaving.abort();
   }, [lesson, asked]);
   return known;
 }

@@ -1,10 +1,16 @@
 import { notFound } from 'next/navigation';
-import { LessonId } from '@/core/base/ids';
+import { LessonId, TakeId } from '@/core/base/ids';
 import { readEdit } from '@/server/cuts/cuts';
 import { EditStage } from '@/ui/edit/edit-stage';
 
-export default async function Page({ params }: { params: Promise<{ lesson: string }> }) {
+type Props = {
+  params: Promise<{ lesson: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+};
+
+export default async function Page({ params, searchParams }: Props) {
   const id = LessonId.safeParse((await params).lesson);
   if (!id.success) notFound();
-  return <EditStage page={await readEdit(id.data)} />;
+  const added = TakeId.safeParse((await searchParams).brought);
+  return <EditStage page={await readEdit(id.data, added.success ? added.data : null)} />;
 }

@@ -10,5 +10,5 @@ export const POST = route(
     params: z.object({ lesson: LessonId }),
     body: z.object({ destination: Destination, sampled: z.boolean().default(false) }),
   },
-  ({ params, body }) => foreseeParcel(params.lesson, body.destination, body.sampled),
+  ({ params, body, request }) => foreseeParcel(params.lesson, body.destination, body.sampled, request.signal),
 );

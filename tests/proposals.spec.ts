@@ -37,14 +37,14 @@ test('a long pause and the sentence before a mark are proposed; a joint is playe
   await expect(list.getByRole('cell', { name: 'Sentence before a mark' })).toBeVisible();
   const pause = list
     .getByRole('row')
-    .filter({ has: page.getByRole('cell', { name: 'Pause', exact: true }) })
+    .filter({ has: page.getByRole('cell', { name: 'Pause Cut', exact: true }) })
     .first();
   await expect(pause).toBeVisible();
   await expectAccessible(page);
 
   // The joint is played without the pause; the stored cut does not change.
   const at = async () => Number(await player.getAttribute('data-position'));
-  await pause.getByRole('button', { name: /^Play the joint at/ }).click();
+  await pause.getByRole('button', { name: /^Play the proposal at/ }).click();
   await expect(page.getByRole('button', { name: /^Pause/ })).toBeVisible();
   await expect(page.getByRole('button', { name: /^Play Space/ })).toBeVisible({ timeout: 20_000 });
   expect(await lengthUs()).toBeNull();

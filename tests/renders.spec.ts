@@ -16,6 +16,14 @@ import { test } from './support/test';
 // Encoders take their time on a busy machine. One after the other: both cut the same lesson.
 test.describe.configure({ mode: 'default', timeout: 300_000 });
 
+/** Of each packet of a stream, in their order. */
+async function hashes(path: string, stream = 'v:0'): Promise<string[]> {
+  const hashed = ['-show_data_hash', 'sha256', '-show_entries', 'packet=data_hash', '-of', 'csv=p=0'];
+  return (await text('ffprobe', ['-v', 'error', '-select_streams', stream, ...hashed, path]))
+    .trim()
+    .split('\n');
+}
+
 test('where only ends moved, all but the pictures beside the cuts is copied to the last bit, none is missing, sound is in sync', async ({
   studio: page,
   filmed: { lesson, takeId, folder, whole },
@@ -26,22 +34,6 @@ test('where only ends moved, all but the pictures beside the cuts is copied to t
     { take: takeId, inUs: 700_000, outUs: 4_900_000 },
     { take: takeId, inUs: 5_500_000, outUs: 10_300_000 },
   ];
-  const hashes = async (path: string, stream = 'v:0') => {
-    const args = [
-      '-v',
-      'error',
-      '-select_streams',
-      stream,
-      '-show_data_hash',
-      'sha256',
-      '-show_entries',
-      'packet=data_hash',
-      '-of',
-      'csv=p=0',
-      path,
-    ];
-    return (await text('ffprobe', args)).trim().split('\n');
-  };
   const sources: [Layout, string, typeof pieces][] = [
     [step.layout, 'plain.mp4', pieces],
     [{ kind: 'screen' }, 'recorded.mkv', pieces],
@@ -94,6 +86,69 @@ test('where only ends moved, all but the pictures beside the cuts is copied to t
   const host = await made(page, lesson, destination('hd-video-host'));
   expect([host.plan.way, broken(host)]).toEqual(['whole', []]);
   expect(await hashes(fileOf(host))).toEqual(await hashes(join(folder, 'plain.mp4')));
+});
+
+test('a step with a zoom is encoded between two that are copied to the last bit; no picture is missing', async ({
+  studio: page,
+  filmed: { lesson, takeId, folder, whole },
+}) => {
+  const [step] = whole.steps;
+  if (!step) throw new Error('A cut has a step.');
+  const area = { x: 0.25, y: 0.25, width: 0.5, height: 0.5 };
+  const spans = [
+    [500_000, 4_500_000],
+    [4_500_000, 6_500_000],
+    [6_500_000, 10_000_000],
+  ] as const;
+  const steps = spans.map(([inUs, outUs], i) => ({
+    ...{
+      ...step,
+      id: newStepId(),
+      layout: { kind: 'screen' } as const,
+      pieces: [{ take: takeId, inUs, outUs }],
+    },
+    zooms: i === 1 ? [{ fromUs: 0, toUs: outUs - inUs, area, easeUs: 0 }] : [],
+  }));
+  await saveCut(page, lesson, { ...whole, steps });
+  const parcel = await made(page, lesson, destination('as-recorded'));
+  expect([parcel.plan.way, broken(parcel)]).toEqual(['smart', []]);
+  const path = fileOf(parcel);
+  expect(await complaints(path)).toBe('');
+  const source = new Set(await hashes(join(folder, 'recorded.mkv')));
+  const own = await hashes(path);
+  // Seven and a half seconds of nine and a half, but for what lies before a keyframe.
+  expect(own.filter((hash) => source.has(hash)).length / own.length).toBeGreaterThan(0.4);
+  // The card's number is read where the whole card is seen, and goes on over the step between.
+  const before = (await readCardFilm(join(folder, 'recorded.mkv'))).filter(({ frame }) => frame !== null);
+  const film = await readCardFilm(path);
+  for (const [inUs, outUs] of [spans[0], spans[2]]) {
+    const expected = before.filter(({ ptsUs }) => ptsUs >= inUs + 34_000 && ptsUs < outUs - 34_000);
+    const seen = new Map(film.map(({ frame, ptsUs }) => [frame, ptsUs]));
+    for (const { frame, ptsUs } of expected)
+      expect(Math.abs((seen.get(frame) ?? 0) - (ptsUs - 500_000)), `${frame}`).toBeLessThan(40_000);
+  }
+  // Two seconds are composed, every frame of them, and show what the zoom shows of the same instant.
+  const composed = film.filter(({ ptsUs }) => ptsUs >= 4_000_000 - 17_000 && ptsUs < 6_000_000 - 17_000);
+  expect(Math.abs(composed.length - 60)).toBeLessThanOrEqual(1);
+  const pictures = mkdtempSync(join(tmpdir(), 'otter-'));
+  const [shown, wanted] = [join(pictures, 'shown.png'), join(pictures, 'wanted.png')];
+  const quiet = ['-v', 'error', '-y'];
+  await text('ffmpeg', [...quiet, '-ss', '5', '-i', path, '-frames:v', '1', shown]);
+  const zoomed = 'crop=iw/2:ih/2:iw/4:ih/4,scale=iw*2:ih*2:flags=bicubic';
+  await text('ffmpeg', [
+    ...quiet,
+    '-ss',
+    '5.5',
+    '-i',
+    join(folder, 'recorded.mkv'),
+    '-frames:v',
+    '1',
+    '-vf',
+    zoomed,
+    wanted,
+  ]);
+  expect(await ssim(shown, wanted)).toBeGreaterThan(0.95);
+  rmSync(pictures, { recursive: true });
 });
 
 /** Structural similarity of two pictures, all of it (ffmpeg's own, not ours). */

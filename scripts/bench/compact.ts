@@ -5,8 +5,9 @@
 import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Size } from '@/core/base/sizes';
-import { pictureEncoderArgs } from '@/core/commands/encoder-args';
+import type { Rect, Size } from '@/core/base/sizes';
+import { pictureEncoderArgs, sparesCameras } from '@/core/commands/encoder-args';
+import { sparingFilter } from '@/core/commands/spare-camera';
 import { DESTINATIONS, type Destination } from '@/core/destination/destination';
 import { CLEAR } from '@/core/image/clarity';
 import { launch, withProfile } from '../../tests/support/browser';
@@ -44,8 +45,15 @@ const made = (codec: 'h264' | 'av1', keyframeEveryS: number): Destination => ({
   ...course,
   video: { ...course.video, codecs: [codec], keyframeEveryS },
 });
-const ours = (codec: 'h264' | 'av1', everyS: number) => (crf: number, size: Size) =>
-  pictureEncoderArgs(made(codec, everyS), RATE, crf, size);
+/** As a render does: less is kept of a camera. */
+const ours = (codec: 'h264' | 'av1', everyS: number) => (crf: number, size: Size, camera?: Rect) => {
+  const destination = made(codec, everyS);
+  const spared = sparesCameras(destination) ? camera : undefined;
+  return [
+    ...(spared ? ['-vf', sparingFilter(spared)] : []),
+    ...pictureEncoderArgs(destination, RATE, crf, size, spared !== undefined),
+  ];
+};
 
 const ENCODERS = {
   // What a plain `-c:v libx264` does, but for the quality, which is what is compared, and the keyframes, which are alike.
@@ -135,7 +143,7 @@ async function encodeAll(content: RecordedContent, folder: string): Promise<Reco
     const points: Record<keyof Bytes, Point[]> = { drawn: [], taken: [] };
     for (const crf of crfs) {
       const path = join(folder, `${name}.mkv`);
-      await runFfmpeg(['-y', '-i', take, ...args(crf, size), path]);
+      await runFfmpeg(['-y', '-i', take, ...args(crf, size, content.camera), path]);
       const shown = read(await picturesOf(path, size));
       const bytes = statSync(path).size;
       const beside = {

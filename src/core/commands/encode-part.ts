@@ -1,8 +1,9 @@
 import type { EncodedPart, PicturePart, PlannedPicture } from '../deliver/planned-picture';
-import { boundaryEncoderArgs, pictureEncoderArgs } from './encoder-args';
+import { encoderBesideCopied, pictureEncoderArgs, sparesCameras } from './encoder-args';
 import type { GraphFile } from './growing';
 import { outputFilters } from './output-filters';
 import { pictureGraph } from './picture-graph';
+import { cameraArea, sparingFilter } from './spare-camera';
 
 /** Where a part's film lies, or what it is copied from. */
 export const filmPath = (part: PicturePart, scratch: string): string =>
@@ -25,16 +26,21 @@ export function encodePartCommand(
   const graph = pictureGraph(part.shot, part.opening, size, `${scratch}/${part.name}`);
   const first = compared.frames[0] ?? frames;
   const offset = (compared.every - first) % compared.every;
+  const spared =
+    'destination' in encoder && sparesCameras(encoder.destination)
+      ? cameraArea(part.shot, size, shape)
+      : null;
+  const sparing = spared ? `,${sparingFilter(spared)}` : '';
   const chains = [
     ...graph.chains,
     '[picture]split=2[made][before]',
-    `[made]${outputFilters(size, shape)}[out]`,
+    `[made]${outputFilters(size, shape)}${sparing}[out]`,
     `[before]select='not(mod(n+${offset},${compared.every}))',format=yuv420p[reference]`,
   ];
   const encoderArgs =
-    encoder === 'boundary'
-      ? boundaryEncoderArgs()
-      : pictureEncoderArgs(encoder.destination, rate, encoder.crf, shape.canvas);
+    'besideCopied' in encoder
+      ? encoderBesideCopied(encoder.keyframeFrames)
+      : pictureEncoderArgs(encoder.destination, rate, encoder.crf, shape.canvas, spared !== null);
   return {
     files: graph.files,
     args: [

@@ -3,6 +3,7 @@ import { expect, it } from 'vitest';
 import { cutWithTakes, plainCut, renderTake, TAKE_US } from '../../../tests/support/made-up';
 import { newTakeId } from '../base/ids';
 import { frameTimeUs } from '../base/rational';
+import { placedSteps, type Step } from '../cut/cut';
 import { DESTINATIONS, type Destination } from '../destination/destination';
 import { pictureRules } from '../destination/rules';
 import { expectedSize } from './expect';
@@ -142,6 +143,59 @@ it('copied and encoded stretches of a cut tile it to the frame', () => {
       },
     ),
   );
+});
+
+it('copies steps without effects beside steps with them, and every frame of the others is composed', () => {
+  const take = newTakeId();
+  const zoom = { fromUs: 0, toUs: 900_000, area: { x: 0, y: 0, width: 0.5, height: 0.5 }, easeUs: 0 };
+  const one = fc.record({
+    inMs: fc.integer({ min: 0, max: 10_000 }),
+    lengthMs: fc.integer({ min: 1000, max: 9000 }),
+    isZoomed: fc.boolean(),
+  });
+  let mixed = 0;
+  fc.assert(
+    fc.property(
+      renderTake(take).filter(({ copies }) => copies.length > 0),
+      fc.array(one, { minLength: 2, maxLength: 5 }),
+      (given, list) => {
+        const steps = list.map(({ inMs, lengthMs, isZoomed }) => {
+          const pieces = [{ take, inUs: inMs * 1000, outUs: (inMs + lengthMs) * 1000 }];
+          const [step] = plainCut(take, pieces).steps;
+          return { ...(step as Step), layout: given.plain.layout, zooms: isZoomed ? [zoom] : [] };
+        });
+        const cut = { ...plainCut(take, []), steps };
+        const plan = planRender(cut, named('as-recorded'), [given]);
+        fc.pre(plan.way.way === 'smart');
+        const frameUs = frameTimeUs(1, plan.rate);
+        const parts = plan.files[0]?.picture?.parts ?? [];
+        if (list.some(({ isZoomed }) => isZoomed)) mixed++;
+        placedSteps(cut).forEach(({ startUs, endUs }, i) => {
+          const own = parts.filter(({ atUs }) => atUs > startUs - frameUs && atUs < endUs - frameUs);
+          if (!list[i]?.isZoomed) {
+            for (const part of own) if (part.kind === 'encode') expect(part.shot.views).toEqual([]);
+            return;
+          }
+          expect(own).toHaveLength(1);
+          expect(own[0]).toMatchObject({ kind: 'encode', opening: null });
+          const [part] = own;
+          if (part?.kind !== 'encode') return;
+          expect(part.shot.views.length).toBeGreaterThan(0);
+          expect(Math.abs(part.durationUs - (endUs - startUs))).toBeLessThanOrEqual(frameUs);
+        });
+        let atUs = 0;
+        for (const part of parts) {
+          expect(Math.abs(part.atUs - atUs)).toBeLessThanOrEqual(frameUs);
+          atUs =
+            part.atUs +
+            (part.kind === 'encode' ? part.durationUs : Math.min(part.toUs, TAKE_US) - part.fromUs);
+        }
+        expect(Math.abs(atUs - plan.durationUs)).toBeLessThanOrEqual(2 * frameUs);
+      },
+    ),
+    { numRuns: 300 },
+  );
+  expect(mixed).toBeGreaterThan(10);
 });
 
 it('tells a size within its own range, never above a ceiling', () => {

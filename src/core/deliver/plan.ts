@@ -96,7 +96,7 @@ const timesFor =
   (takes: readonly RenderTake[], way: Way) =>
   (piece: Piece): readonly number[] => {
     const times =
-      way.way === 'encode'
+      way.way === 'encode' || piece.take !== way.take.id
         ? takes.find(({ id }) => id === piece.take)?.screens[0]?.timesUs
         : way.source.timesUs;
     const own = (times ?? []).filter((us) => us >= piece.inUs && us < piece.outUs);
@@ -130,7 +130,7 @@ function mixedFile(job: Job, way: Way, first: RenderTake, size: Size): PlannedFi
     picture:
       way.way === 'encode'
         ? encodedPicture(timeline, takes, size, destination, rate, crf, 'picture', null)
-        : copiedPicture(timeline, way.source, size, destination, rate, 'picture'),
+        : copiedPicture(timeline, way, takes, size, destination, rate, 'picture'),
     sound: sound && { ...sound, copied: copiedSound(cut, destination, timeline, first, rate) },
     chapters: chaptersOf(cut),
   };

@@ -4,10 +4,11 @@ import { UNCHANGED_LOOKS } from '../cut/looks';
 import type { Destination } from '../destination/destination';
 import type { Layout } from '../layout/layout-kinds';
 import { type OutputShape, outputShape } from './output-shape';
+import { keyframeEveryS } from './quality';
 import { lastPicture, type Opening, type Shot, shotOf } from './shot';
 import type { CopySource, PictureInput, RenderTake } from './take-sources';
 import type { PiecedFrames } from './timeline';
-import { copyable } from './way';
+import { copyable, showsAsEncoded } from './way';
 
 /** A stretch that is composed and encoded. Its files are called by `name` (`commands/encode-part.ts`). */
 export type EncodedPart = {
@@ -21,8 +22,8 @@ export type EncodedPart = {
   shot: Shot;
   /** How it goes over from what came before it; null: at once. */
   opening: Opening | null;
-  /** How it is encoded; `boundary` is the few pictures between a cut and the next copied keyframe. */
-  encoder: { destination: Destination; crf: number } | 'boundary';
+  /** How it is encoded: for a destination, or to stand beside copied pictures, with a keyframe at least every so many frames. */
+  encoder: { destination: Destination; crf: number } | { besideCopied: true; keyframeFrames: number };
   /** Composed pictures that are compared with what came out; numbers are the part's own. */
   compared: { every: number; frames: number[] };
 };
@@ -56,6 +57,12 @@ function comparedFrames(firstFrame: number, frames: number, every: number): Enco
   return { every, frames: compared };
 }
 
+function comparedEvery(timeline: readonly PiecedFrames[], rate: FrameRate): number {
+  const total = timeline.reduce((sum, { frames }) => sum + frames, 0);
+  const apart = Math.round(framesPerSecond(rate) * COMPARED_APART_S);
+  return Math.max(1, Math.ceil(total / COMPARED), apart);
+}
+
 /**
  * All pieces of a video composed and encoded, each as a part of its own.
  * @param size of the composed picture
@@ -72,9 +79,7 @@ export function encodedPicture(
   name: string,
   layout: Layout | null,
 ): PlannedPicture {
-  const total = timeline.reduce((sum, { frames }) => sum + frames, 0);
-  const apart = Math.round(framesPerSecond(rate) * COMPARED_APART_S);
-  const every = Math.max(1, Math.ceil(total / COMPARED), apart);
+  const every = comparedEvery(timeline, rate);
   const shots = timeline.map((pieced) => shotOf(pieced, takes, rate, layout));
   const parts = timeline.map((pieced, i): EncodedPart => {
     const { firstFrame, frames } = pieced;
@@ -107,53 +112,34 @@ function openingOf(
 }
 
 /**
- * All pieces of a video copied from one source, but for what lies between a cut and the next keyframe.
+ * A video of which one source is copied wherever it shows it unchanged, but for what lies between a cut and the next keyframe;
+ * pieces with effects are composed and encoded, each as a part of its own.
  * @param size of the source's pictures
  */
 export function copiedPicture(
   timeline: readonly PiecedFrames[],
-  source: CopySource,
+  { source, take }: { source: CopySource; take: RenderTake },
+  takes: readonly RenderTake[],
   size: Size,
   destination: Destination,
   rate: FrameRate,
   name: string,
 ): PlannedPicture {
-  const frameUs = frameTimeUs(1, rate);
-  const lastUs = source.timesUs.at(-1) ?? 0;
-  const input: PictureInput = { path: source.path, size, startUs: 0, endUs: lastUs + frameUs };
-  const parts = timeline.flatMap(({ originUs, firstFrame, frames }, n) => {
-    const startUs = frameTimeUs(firstFrame, rate);
-    const endUs = originUs + frameTimeUs(frames, rate);
-    // The take's first picture may lie up to half a frame before its time 0.
-    const from = originUs - Math.round(frameUs / 2);
-    const to = endUs - Math.round(frameUs / 2);
-    const stretches = copyable(source, from, to > lastUs ? Number.POSITIVE_INFINITY : to, frameUs);
-    return stretches.map((stretch, i): PicturePart => {
-      const beginsUs = i === 0 ? originUs : stretch.fromUs;
-      if (stretch.kind === 'copy')
-        return {
-          kind: 'copy',
-          path: source.path,
-          fromUs: stretch.fromUs - source.shiftUs,
-          toUs: stretch.toUs - source.shiftUs,
-          atUs: startUs + stretch.fromUs - originUs,
-        };
-      // The pictures before the next copied one; its own time may lie a little off the grid.
-      const lengthUs = Math.min(stretch.toUs, endUs) - beginsUs;
-      const count = Math.max(1, Math.ceil(lengthUs / frameUs - 0.25));
-      return {
-        ...{ kind: 'encode', name: `${name}-${n}-${i}` },
-        atUs: startUs + beginsUs - originUs,
-        ...{ frames: count, durationUs: frameTimeUs(count, rate) },
-        ...{ rate, encoder: 'boundary', opening: null },
-        // The file's own times again.
-        shot: {
-          ...{ screens: [input], cameras: [], layout: { kind: 'screen' }, rate, frames: count, speed: 1 },
-          ...{ originUs: beginsUs - source.shiftUs, views: [], covers: [], looks: UNCHANGED_LOOKS },
-        },
-        compared: comparedFrames(0, count, COMPARED_AT_BOUNDARY),
-      };
-    });
+  const every = comparedEvery(timeline, rate);
+  const shots = timeline.map((pieced) => shotOf(pieced, takes, rate, null));
+  const keyframeFrames = Math.max(1, Math.floor(keyframeEveryS(destination) * framesPerSecond(rate)));
+  const parts = timeline.flatMap((pieced, n): PicturePart[] => {
+    if (showsAsEncoded(pieced, source, take)) return copiedPiece(pieced, source, size, rate, `${name}-${n}`);
+    const { firstFrame, frames } = pieced;
+    return [
+      {
+        ...{ kind: 'encode', name: `${name}-${n}` },
+        ...{ atUs: frameTimeUs(firstFrame, rate), frames, durationUs: frameTimeUs(frames, rate) },
+        ...{ rate, shot: shots[n] as Shot, encoder: { besideCopied: true, keyframeFrames } },
+        opening: openingOf(pieced, timeline[n - 1], shots[n - 1], rate),
+        compared: comparedFrames(firstFrame, frames, every),
+      },
+    ];
   });
   return {
     size,
@@ -161,4 +147,50 @@ export function copiedPicture(
     rate: source.video.constantRate ? rate : null,
     parts,
   };
+}
+
+/** A piece that is copied from its first keyframe on. */
+function copiedPiece(
+  { originUs, firstFrame, frames }: PiecedFrames,
+  source: CopySource,
+  size: Size,
+  rate: FrameRate,
+  name: string,
+): PicturePart[] {
+  const frameUs = frameTimeUs(1, rate);
+  const lastUs = source.timesUs.at(-1) ?? 0;
+  const input: PictureInput = { path: source.path, size, startUs: 0, endUs: lastUs + frameUs };
+  const startUs = frameTimeUs(firstFrame, rate);
+  const endUs = originUs + frameTimeUs(frames, rate);
+  // The take's first picture may lie up to half a frame before its time 0.
+  const from = originUs - Math.round(frameUs / 2);
+  const to = endUs - Math.round(frameUs / 2);
+  const stretches = copyable(source, from, to > lastUs ? Number.POSITIVE_INFINITY : to, frameUs);
+  return stretches.map((stretch, i): PicturePart => {
+    const beginsUs = i === 0 ? originUs : stretch.fromUs;
+    if (stretch.kind === 'copy')
+      return {
+        kind: 'copy',
+        path: source.path,
+        fromUs: stretch.fromUs - source.shiftUs,
+        toUs: stretch.toUs - source.shiftUs,
+        atUs: startUs + stretch.fromUs - originUs,
+      };
+    // The pictures before the next copied one; its own time may lie a little off the grid.
+    const lengthUs = Math.min(stretch.toUs, endUs) - beginsUs;
+    const count = Math.max(1, Math.ceil(lengthUs / frameUs - 0.25));
+    return {
+      ...{ kind: 'encode', name: `${name}-${i}` },
+      atUs: startUs + beginsUs - originUs,
+      ...{ frames: count, durationUs: frameTimeUs(count, rate) },
+      // The next keyframe is the copied one.
+      ...{ rate, encoder: { besideCopied: true, keyframeFrames: count }, opening: null },
+      // The file's own times again.
+      shot: {
+        ...{ screens: [input], cameras: [], layout: { kind: 'screen' }, rate, frames: count, speed: 1 },
+        ...{ originUs: beginsUs - source.shiftUs, views: [], covers: [], looks: UNCHANGED_LOOKS },
+      },
+      compared: comparedFrames(0, count, COMPARED_AT_BOUNDARY),
+    };
+  });
 }

@@ -1,6 +1,6 @@
 import { type FrameRate, frameTimeUs } from '../base/rational';
 import { sameValue } from '../base/same-value';
-import { type Cut, type Gains, isUnchangedPicture, placedPieces } from '../cut/cut';
+import { type Cut, cutLengthUs, type Gains, isUnchangedPicture, type Placed, placedPieces } from '../cut/cut';
 import { FLAT } from '../cut/envelope';
 import type { Destination } from '../destination/destination';
 import { pictureRules } from '../destination/rules';
@@ -16,9 +16,49 @@ export type Way =
 
 const encode = (because: string): Way => ({ way: 'encode', because });
 
+/** Less that can be copied is not worth joining two encoders' pictures. */
+const LEAST_COPIED = 0.3;
+
+/** Whether a piece shows a source's pictures as they were encoded. */
+export const showsAsEncoded = (
+  { step, piece }: Pick<Placed, 'step' | 'piece'>,
+  source: CopySource,
+  take: RenderTake,
+): boolean =>
+  piece.take === take.id &&
+  isUnchangedPicture(step) &&
+  source.what === wanted(step.layout, take.plain.layout);
+
+/** Which source shows the most of a cut unchanged, and how much: 0…1. */
+function mostCopied(cut: Cut, take: RenderTake): { source: CopySource | null; share: number } {
+  const pieces = placedPieces(cut);
+  const share = (source: CopySource) =>
+    pieces
+      .filter((placed) => showsAsEncoded(placed, source, take))
+      .reduce((sum, { startUs, endUs }) => sum + endUs - startUs, 0) / cutLengthUs(cut);
+  return take.copies
+    .map((source) => ({ source, share: share(source) }))
+    .reduce<{ source: CopySource | null; share: number }>(
+      (best, one) => (one.share > best.share ? one : best),
+      { source: null, share: 0 },
+    );
+}
+
+/** Why nothing of a cut can be copied. */
+function whyEncoded(cut: Cut, take: RenderTake): string {
+  const [first] = cut.steps;
+  if (placedPieces(cut).some(({ piece }) => piece.take !== take.id))
+    return 'Re-encoded: the steps come from more than one take.';
+  if (cut.steps.some((step) => !sameValue(step.layout, first?.layout)))
+    return 'Re-encoded: the steps have different layouts.';
+  return cut.steps.every(isUnchangedPicture)
+    ? 'Re-encoded: this layout has not been encoded yet.'
+    : 'Re-encoded: a step has a zoom, a cover, a held frame, other colours, another speed or a transition.';
+}
+
 /**
  * Whether recorded pictures can be copied for a destination, so that nothing is encoded that need not be.
- * Copied are the plain video's pictures where every step is laid out as it is, or the screen's where it is seen alone.
+ * Copied are the plain video's pictures where steps are laid out as it is, or the screen's where it is seen alone.
  */
 export function chooseWay(cut: Cut, destination: Destination, takes: readonly RenderTake[]): Way {
   const pieces = placedPieces(cut);
@@ -29,17 +69,8 @@ export function chooseWay(cut: Cut, destination: Destination, takes: readonly Re
     return encode('Re-encoded slowly: this destination wants the smallest file with clear text.');
   if (destination.tracks === 'separate')
     return encode('Re-encoded at a constant frame rate, each track separately.');
-  if (pieces.some(({ piece }) => piece.take !== take.id))
-    return encode('Re-encoded: the steps come from more than one take.');
-  const { layout } = first.step;
-  if (cut.steps.some((step) => !sameValue(step.layout, layout)))
-    return encode('Re-encoded: the steps have different layouts.');
-  if (!cut.steps.every(isUnchangedPicture))
-    return encode(
-      'Re-encoded: a step has a zoom, a cover, a held frame, other colours, another speed or a transition.',
-    );
-  const source = take.copies.find(({ what }) => what === wanted(layout, take.plain.layout));
-  if (!source) return encode('Re-encoded: this layout has not been encoded yet.');
+  const { source, share } = mostCopied(cut, take);
+  if (!source || share < LEAST_COPIED) return encode(whyEncoded(cut, take));
   const broken = pictureRules(destination, source.video).filter(({ met }) => !met);
   if (broken[0]) {
     const { name, measured, allowed } = broken[0];
@@ -47,7 +78,9 @@ export function chooseWay(cut: Cut, destination: Destination, takes: readonly Re
       `Re-encoded: the recording has ${name.toLowerCase()} ${measured}; this destination needs ${allowed}.`,
     );
   }
-  const whole = pieces.length === 1 && first.piece.inUs === 0 && first.piece.outUs >= take.durationUs - 1;
+  const isAll = share === 1;
+  const whole =
+    isAll && pieces.length === 1 && first.piece.inUs === 0 && first.piece.outUs >= take.durationUs - 1;
   if (whole)
     return { way: 'whole', source, take, because: 'The picture is copied as recorded, to the last bit.' };
   if (source.video.codec !== 'h264')
@@ -56,7 +89,9 @@ export function chooseWay(cut: Cut, destination: Destination, takes: readonly Re
     way: 'smart',
     source,
     take,
-    because: 'Only the frames beside each cut are re-encoded; all others are copied bit by bit.',
+    because: isAll
+      ? 'Only the frames beside each cut are re-encoded; all others are copied bit by bit.'
+      : 'Steps with effects and the frames beside each cut are re-encoded; all others are copied bit by bit.',
   };
 }
 

@@ -74,7 +74,7 @@ export async function foreseeParcel(
 ): Promise<ParcelPlan> {
   const cut = await cutToHandOver(lesson);
   if (sampled) await sample(cut, destination, signal);
-  return plan(cut, destination);
+  return plan(cut, destination, samples.known(keyOf(cut, destination)) ?? null);
 }
 
 /** Samples by what they are of. A page asks for a plan, then orders it: both say the same. Whoever looks through the destinations asks for many, and waits for the last. */
@@ -91,10 +91,9 @@ async function sample(cut: Cut, destination: Destination, signal: AbortSignal): 
   });
 }
 
-async function plan(cut: Cut, destination: Destination): Promise<ParcelPlan> {
+async function plan(cut: Cut, destination: Destination, sampled: Outcome | null): Promise<ParcelPlan> {
   const takes = await readTakesOf(cut);
   const bare = planRender(cut, destination, takes);
-  const sampled = samples.known(keyOf(cut, destination)) ?? null;
   const attempt =
     (sampled && nextAttempt(destination, bare.rate, [sampled])) ?? sampled ?? firstAttempt(destination);
   const size = bare.files[0]?.picture?.size ?? null;
@@ -149,12 +148,14 @@ export async function orderParcel(
   const em = await unitOfWork();
   const lesson = found(await em.findOne(Lesson, { id: lessonId, deletedAt: null }), 'lesson');
   const cut = of ?? (await cutToHandOver(lessonId));
+  // What the page is about to be told of it holds for the order as well.
+  const sampled = (await samples.join(keyOf(cut, destination)).catch(() => null)) ?? null;
   const parcel = em.create(Parcel, {
     id: newParcelId(),
     lesson,
     destination,
     cut,
-    plan: await plan(cut, destination),
+    plan: await plan(cut, destination, sampled),
   });
   em.create(Job, {
     subject: parcel.id,

@@ -52,6 +52,19 @@ it('ends what nobody waits for any more, so that the next begins at once', async
   expect(shared.known('a')).toBeUndefined();
 });
 
+it('goes on for somebody who joined, though the one who asked has gone', async () => {
+  const shared = openSharedWork<number>(10);
+  const one = held(3);
+  const gone = new AbortController();
+  const asked = Promise.allSettled([shared.ask('a', one.work, gone.signal)]);
+  const joined = shared.join('a');
+  await later();
+  gone.abort();
+  await asked;
+  one.finish();
+  expect([await joined, await shared.join('b')]).toEqual([3, undefined]);
+});
+
 it('does again what failed, and keeps no more than it may', async () => {
   const shared = openSharedWork<number>(2);
   await expect(shared.ask('a', () => Promise.reject(new Error('no encoder')), never)).rejects.toThrow(

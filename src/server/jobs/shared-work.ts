@@ -9,6 +9,8 @@ export type SharedWork<T> = {
   ask: (key: string, work: (signal: AbortSignal) => Promise<T>, signal: AbortSignal) => Promise<T>;
   /** The outcome, where it is there; undefined where nobody asked, or it failed. */
   known: (key: string) => T | undefined;
+  /** Waits for what somebody else asked for; undefined where nobody did. @throws what the work throws */
+  join: (key: string) => Promise<T | undefined>;
 };
 
 type Entry<T> = {
@@ -44,26 +46,35 @@ export function openSharedWork<T>(most: number): SharedWork<T> {
     return entry;
   };
 
+  /** Waits for work, which ends when the last one who waits leaves before it is over. */
+  const waited = async (key: string, entry: Entry<T>, left: Promise<never>[]): Promise<T> => {
+    entry.waiting++;
+    try {
+      return await Promise.race([entry.outcome, ...left]);
+    } finally {
+      entry.waiting--;
+      if (entry.waiting === 0 && !entry.done) {
+        entry.ending.abort();
+        if (entries.get(key) === entry) entries.delete(key);
+      }
+    }
+  };
+
   return {
     ask: async (key, work, signal) => {
       signal.throwIfAborted();
       const entry = entries.get(key) ?? begin(key, work);
-      entry.waiting++;
       const left = new Promise<never>((_, reject) => {
         signal.addEventListener('abort', () => reject(signal.reason), { once: true });
       });
       // It may be aborted when there is nothing to wait for any more.
       left.catch(() => undefined);
-      try {
-        return await Promise.race([entry.outcome, left]);
-      } finally {
-        entry.waiting--;
-        if (entry.waiting === 0 && !entry.done) {
-          entry.ending.abort();
-          if (entries.get(key) === entry) entries.delete(key);
-        }
-      }
+      return waited(key, entry, [left]);
     },
     known: (key) => entries.get(key)?.done?.value,
+    join: async (key) => {
+      const entry = entries.get(key);
+      return entry && waited(key, entry, []);
+    },
   };
 }

@@ -1,10 +1,12 @@
 import { type ChildProcess, type ChildProcessByStdio, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { constants, setPriority } from 'node:os';
+import { sep } from 'node:path';
 import { createInterface } from 'node:readline';
 import type { Readable } from 'node:stream';
 
 import { JOINED } from './joined';
+import { INSPECTED } from './media-folder';
 
 export class Cancelled extends Error {}
 
@@ -28,9 +30,16 @@ function run(
 }
 
 const endingWithThis = (program: string, args: readonly string[]): string[] => [
-  ...['--pdeathsig', 'KILL', '--', program],
+  ...['--pdeathsig', 'KILL', '--', ...(isFromOutside(args) ? LIMITS : []), program],
   ...args.flatMap(onlyFiles),
 ];
+
+/** A file that was made to do harm may ask for all memory there is; a true one of 4K needs less than a quarter of this. */
+const LIMITS = ['prlimit', '--as=8000000000', '--core=0', '--nofile=256', '--'];
+
+/** Whether something is read that nobody has looked into yet: that is where such files wait. */
+const isFromOutside = (args: readonly string[]): boolean =>
+  args.some((arg, i) => args[i - 1] === '-i' && arg.split(sep).includes(INSPECTED));
 
 /** An input is a file of this machine, whatever it says inside: some formats can point elsewhere. `joined.ts` puts files together by name. */
 const onlyFiles = (arg: string, i: number, args: readonly string[]): string[] => {

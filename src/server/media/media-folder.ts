@@ -30,7 +30,8 @@ export const scratchDirs = async (parcel: ParcelId): Promise<string[]> =>
 export const parcelOfScratch = (name: string): string => name.split('.')[0] ?? '';
 
 /** Files that are looked at once. */
-export const inspectionDir = () => join(mediaDir(), 'inspected');
+export const inspectionDir = () => join(mediaDir(), INSPECTED);
+export const INSPECTED = 'inspected';
 /** A place for one of them. */
 export const inspectionPath = () => join(inspectionDir(), randomBytes(12).toString('hex'));
 

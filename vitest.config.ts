@@ -7,5 +7,7 @@ export default defineConfig({
     include: ['src/**/*.test.{ts,tsx}', 'scripts/**/*.test.ts'],
     environment: 'node',
     testTimeout: 30_000,
+    // Films are made before some suites, while the production build takes both cores.
+    hookTimeout: 120_000,
   },
 });

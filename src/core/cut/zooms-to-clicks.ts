@@ -36,16 +36,14 @@ export function zoomsToClicks(cut: Cut, hands: ReadonlyMap<TakeId, Hand>): ZoomP
     for (const group of groups(clicks, keysUs)) {
       const before = zooms.at(-1);
       const clickUs = group.clicks[0].atUs;
-      let fromUs = Math.max(0, clickUs - LEAD_US);
-      if (before && fromUs < before.toUs) {
-        // The one before ends sooner: the picture moves straight to the next place.
-        fromUs = Math.max(fromUs, before.fromUs + LEAST_US);
-        if (fromUs > clickUs) continue;
-        before.toUs = fromUs;
-      }
+      const fromUs = Math.max(0, clickUs - LEAD_US, before ? before.fromUs + LEAST_US : 0);
       const toUs = Math.min(lengthUs, group.toUs);
       const zoom = { fromUs, toUs, area: areaAround(group.clicks), easeUs: USUAL_EASE_US };
-      if (toUs - fromUs >= LEAST_US && step.zooms.every((other) => !overlaps(zoom, other))) zooms.push(zoom);
+      const isLate = fromUs > clickUs || toUs - fromUs < LEAST_US;
+      if (isLate || step.zooms.some((other) => overlaps(zoom, other))) continue;
+      // The one before ends sooner where it must: the picture moves straight to the next place.
+      if (before) before.toUs = Math.min(before.toUs, fromUs);
+      zooms.push(zoom);
     }
     return zooms.map((zoom) => ({
       ...{ kind: 'zoom' as const, step: step.id, zoom },

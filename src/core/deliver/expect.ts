@@ -1,6 +1,5 @@
 import type { FrameRate } from '../base/rational';
-import type { Cut } from '../cut/cut';
-import { shownShare } from '../cut/cut';
+import { type Cut, cutLengthUs, shownShare } from '../cut/cut';
 import type { Destination } from '../destination/destination';
 import { type Attempt, forecast, type Outcome } from './attempt';
 import type { RenderPlan } from './plan';
@@ -60,16 +59,23 @@ export function expectedSize(
     return sum + (plan.durationUs / 1e6) * sound.encoding.kbps * 125;
   }, 0);
   if (plan.way.way !== 'encode') {
-    const { source, take } = plan.way;
-    const pictures = source.bytes * shownShare(cut, take);
-    const bytes = Math.round(pictures + soundBytes);
-    const slack = plan.asItIs ? 0 : plan.way.way === 'whole' ? 0.05 : 0.3;
-    const known = plan.asItIs ? source.bytes : bytes;
+    const { source, take, way } = plan.way;
+    if (plan.asItIs) return { bytes: source.bytes, from: source.bytes, to: source.bytes, how: 'known' };
+    const copied = way === 'smart' ? plan.way.copied : 1;
+    const ofVideo = (source.bytes * cutLengthUs(cut)) / Math.max(1, take.durationUs);
+    const kept = ofVideo * copied + soundBytes;
+    // What is composed stands beside what was recorded in no lower quality.
+    const composed = ofVideo * (1 - copied);
+    const [low, middle, high] = RATIOS.editing.h264;
+    const slack = way === 'whole' ? 0.05 : 0.3;
     return {
-      bytes: known,
-      from: Math.round(known * (1 - slack)),
-      to: Math.round(known * (1 + slack)),
-      how: plan.asItIs ? 'known' : 'from the recorded bytes of the kept parts',
+      bytes: Math.round(kept + composed * middle),
+      from: Math.round(kept * (1 - slack) + composed * low),
+      to: Math.round(kept * (1 + slack) + composed * high),
+      how:
+        copied < 1
+          ? 'estimated from the recorded bytes; the steps with effects may take more or less'
+          : 'from the recorded bytes of the kept parts',
     };
   }
   const recorded = takes.reduce((sum, take) => sum + bytesOfPictures(take) * shownShare(cut, take), 0);

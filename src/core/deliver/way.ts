@@ -11,7 +11,14 @@ import type { PiecedFrames } from './timeline';
 /** How the pictures of a parcel come about. `because` is a sentence for people. */
 export type Way =
   | { way: 'whole'; source: CopySource; take: RenderTake; because: string }
-  | { way: 'smart'; source: CopySource; take: RenderTake; because: string }
+  | {
+      way: 'smart';
+      source: CopySource;
+      take: RenderTake;
+      /** How much of the video shows the source unchanged, 0…1; the rest is composed. */
+      copied: number;
+      because: string;
+    }
   | { way: 'encode'; because: string };
 
 const encode = (because: string): Way => ({ way: 'encode', because });
@@ -89,6 +96,7 @@ export function chooseWay(cut: Cut, destination: Destination, takes: readonly Re
     way: 'smart',
     source,
     take,
+    copied: share,
     because: isAll
       ? 'Only the frames beside each cut are re-encoded; all others are copied bit by bit.'
       : 'Steps with effects and the frames beside each cut are re-encoded; all others are copied bit by bit.',

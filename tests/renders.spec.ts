@@ -1,6 +1,6 @@
 // What comes out of a render is what was recorded and seen: copied where it can be, composed as the player shows it, whole or not at all.
 import { execFile } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
@@ -114,6 +114,8 @@ test('a step with a zoom is encoded between two that are copied to the last bit;
   expect([parcel.plan.way, broken(parcel)]).toEqual(['smart', []]);
   const path = fileOf(parcel);
   expect(await complaints(path)).toBe('');
+  expect(statSync(path).size).toBeGreaterThanOrEqual(parcel.plan.expected.from);
+  expect(statSync(path).size).toBeLessThanOrEqual(parcel.plan.expected.to);
   const source = new Set(await hashes(join(folder, 'recorded.mkv')));
   const own = await hashes(path);
   // Seven and a half seconds of nine and a half, but for what lies before a keyframe.

@@ -13,7 +13,7 @@ import {
 import { readCardFilm } from './card-film';
 import { dataDir, rows } from './processes';
 
-/** No finding of axe on the page as it stands. @param what only its colours, where all else was looked at in the other theme */
+/** No finding of axe on the page as it is shown. @param what only its colours, where all else was looked at in the other theme */
 export async function expectAccessible(page: Page, what: 'all' | 'colours' = 'all'): Promise<void> {
   // After going from page to page within the studio the title comes a moment after what is on the page.
   await expect(page).toHaveTitle(/./);

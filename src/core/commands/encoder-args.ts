@@ -1,7 +1,7 @@
-import { type FrameRate, framesPerSecond } from '../base/rational';
+import type { FrameRate } from '../base/rational';
 import type { Size } from '../base/sizes';
 import { referencePictures } from '../codec/levels';
-import { keyframeEveryS, madeCodec } from '../deliver/quality';
+import { keyframeFrames, madeCodec } from '../deliver/quality';
 import type { Destination } from '../destination/destination';
 
 /** The colours of all that is made here, said in the stream. */
@@ -24,7 +24,7 @@ export function pictureEncoderArgs(
   size: Size,
   spares = false,
 ): string[] {
-  const group = String(Math.max(1, Math.floor(keyframeEveryS(destination) * framesPerSecond(rate))));
+  const group = String(keyframeFrames(destination, rate));
   const pixels = ['-pix_fmt', destination.video.pixelFormat ?? 'yuv420p', ...BT709_ARGS];
   if (madeCodec(destination) === 'av1')
     return [

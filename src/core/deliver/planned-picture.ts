@@ -4,7 +4,7 @@ import { UNCHANGED_LOOKS } from '../cut/looks';
 import type { Destination } from '../destination/destination';
 import type { Layout } from '../layout/layout-kinds';
 import { type OutputShape, outputShape } from './output-shape';
-import { keyframeEveryS } from './quality';
+import { keyframeFrames } from './quality';
 import { lastPicture, type Opening, type Shot, shotOf } from './shot';
 import type { CopySource, PictureInput, RenderTake } from './take-sources';
 import type { PiecedFrames } from './timeline';
@@ -57,10 +57,35 @@ function comparedFrames(firstFrame: number, frames: number, every: number): Enco
   return { every, frames: compared };
 }
 
-function comparedEvery(timeline: readonly PiecedFrames[], rate: FrameRate): number {
+/**
+ * Makes parts that are composed and encoded of the pieces of a video.
+ * @param layout other than the steps' own
+ * @param name what the parts' files are called
+ * @returns makes that of a piece by its place in the timeline
+ */
+function composing(
+  timeline: readonly PiecedFrames[],
+  takes: readonly RenderTake[],
+  rate: FrameRate,
+  layout: Layout | null,
+  name: string,
+): (n: number, encoder: EncodedPart['encoder']) => EncodedPart {
   const total = timeline.reduce((sum, { frames }) => sum + frames, 0);
   const apart = Math.round(framesPerSecond(rate) * COMPARED_APART_S);
-  return Math.max(1, Math.ceil(total / COMPARED), apart);
+  const every = Math.max(1, Math.ceil(total / COMPARED), apart);
+  const shots = timeline.map((pieced) => shotOf(pieced, takes, rate, layout));
+  return (n, encoder) => {
+    const pieced = timeline[n] as PiecedFrames;
+    const { firstFrame, frames } = pieced;
+    return {
+      ...{ kind: 'encode', name: `${name}-${n}`, encoder },
+      ...{ atUs: frameTimeUs(firstFrame, rate), frames, durationUs: frameTimeUs(frames, rate) },
+      ...{ rate, shot: shots[n] as Shot },
+      // Separate tracks have no transitions.
+      opening: layout ? null : openingOf(pieced, timeline[n - 1], shots[n - 1], rate),
+      compared: comparedFrames(firstFrame, frames, every),
+    };
+  };
 }
 
 /**
@@ -79,19 +104,8 @@ export function encodedPicture(
   name: string,
   layout: Layout | null,
 ): PlannedPicture {
-  const every = comparedEvery(timeline, rate);
-  const shots = timeline.map((pieced) => shotOf(pieced, takes, rate, layout));
-  const parts = timeline.map((pieced, i): EncodedPart => {
-    const { firstFrame, frames } = pieced;
-    return {
-      ...{ kind: 'encode', name: `${name}-${i}` },
-      ...{ atUs: frameTimeUs(firstFrame, rate), frames, durationUs: frameTimeUs(frames, rate) },
-      ...{ rate, shot: shots[i] as Shot, encoder: { destination, crf } },
-      // Separate tracks have no transitions.
-      opening: layout ? null : openingOf(pieced, timeline[i - 1], shots[i - 1], rate),
-      compared: comparedFrames(firstFrame, frames, every),
-    };
-  });
+  const compose = composing(timeline, takes, rate, layout, name);
+  const parts = timeline.map((_, n) => compose(n, { destination, crf }));
   return { size, shape: outputShape(size, destination), rate, parts };
 }
 
@@ -125,22 +139,13 @@ export function copiedPicture(
   rate: FrameRate,
   name: string,
 ): PlannedPicture {
-  const every = comparedEvery(timeline, rate);
-  const shots = timeline.map((pieced) => shotOf(pieced, takes, rate, null));
-  const keyframeFrames = Math.max(1, Math.floor(keyframeEveryS(destination) * framesPerSecond(rate)));
-  const parts = timeline.flatMap((pieced, n): PicturePart[] => {
-    if (showsAsEncoded(pieced, source, take)) return copiedPiece(pieced, source, size, rate, `${name}-${n}`);
-    const { firstFrame, frames } = pieced;
-    return [
-      {
-        ...{ kind: 'encode', name: `${name}-${n}` },
-        ...{ atUs: frameTimeUs(firstFrame, rate), frames, durationUs: frameTimeUs(frames, rate) },
-        ...{ rate, shot: shots[n] as Shot, encoder: { besideCopied: true, keyframeFrames } },
-        opening: openingOf(pieced, timeline[n - 1], shots[n - 1], rate),
-        compared: comparedFrames(firstFrame, frames, every),
-      },
-    ];
-  });
+  const compose = composing(timeline, takes, rate, null, name);
+  const encoder = { besideCopied: true, keyframeFrames: keyframeFrames(destination, rate) } as const;
+  const parts = timeline.flatMap((pieced, n): PicturePart[] =>
+    showsAsEncoded(pieced, source, take)
+      ? copiedPiece(pieced, source, size, rate, `${name}-${n}`)
+      : [compose(n, encoder)],
+  );
   return {
     size,
     shape: outputShape(size, destination),

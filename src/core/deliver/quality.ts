@@ -1,3 +1,4 @@
+import { type FrameRate, framesPerSecond } from '../base/rational';
 import type { Destination } from '../destination/destination';
 
 /** The codec of the frames. AV1 where it is the first choice of the destination; the live recorder's other codecs are not made here. */
@@ -28,3 +29,7 @@ export const firstCrf = (destination: Destination): number =>
 
 /** The longest time between two keyframes that are made: as the destination asks, else what people can seek in. */
 export const keyframeEveryS = ({ video }: Destination): number => video.keyframeEveryS ?? 10;
+
+/** The same in frames, at least one. */
+export const keyframeFrames = (destination: Destination, rate: FrameRate): number =>
+  Math.max(1, Math.floor(keyframeEveryS(destination) * framesPerSecond(rate)));

@@ -159,7 +159,7 @@ function placeIn(
   return at ? { pictureX: at.x, pictureY: at.y } : {};
 }
 
-/** What to encode with when the encoder is behind and the rig gives up detail for it; null: as before. */
+/** What to encode with when the encoder is too slow and the rig gives up detail for it; null: as before. */
 function openLessDetail({ whenBehind }: VideoSettings, nowUs: () => number) {
   const giveWay = openGivingWay(nowUs);
   return (line: PictureLine, writer: PictureWriter) => {

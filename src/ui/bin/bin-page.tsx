@@ -95,7 +95,7 @@ function Actions(props: { entry: BinEntry; onRestore: () => void; onDelete: () =
   const { entry, onRestore, onDelete } = props;
   return (
     <Space>
-      <Button onClick={() => onRestore()} aria-label={`Restore ${entry.title}`}>
+      <Button onClick={onRestore} aria-label={`Restore ${entry.title}`}>
         Restore
       </Button>
       <Popconfirm
@@ -108,7 +108,7 @@ function Actions(props: { entry: BinEntry; onRestore: () => void; onDelete: () =
         }
         okText="Delete for good"
         okButtonProps={{ danger: true }}
-        onConfirm={() => onDelete()}
+        onConfirm={onDelete}
       >
         <Button
           danger

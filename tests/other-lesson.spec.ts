@@ -50,6 +50,14 @@ test('a take of another lesson is added, and stays when that lesson is deleted u
   await expect.poll(async () => (await stored())?.steps.length ?? 0).toBe(2);
   const index = (await stored())?.steps.findIndex(({ pieces }) => pieces[0]?.take === borrowed.takeId) ?? -1;
   expect(index).toBe(1);
+  // It is played at once, from where it was added; its sound is on the strip, and the address is that of the lesson again.
+  await expect(player).toHaveAttribute('data-exact', 'true');
+  expect(Number(await player.getAttribute('data-position'))).toBeGreaterThan(1_000_000);
+  expect(new URL(page.url()).search).toBe('');
+  const shownS = async () => Math.round(Number(await player.getAttribute('data-position')) / 1e6);
+  const before = await shownS();
+  await page.getByRole('button', { name: /^Play Space/ }).click();
+  await expect.poll(shownS, { timeout: 20_000 }).toBeGreaterThan(before + 1);
 
   // Its lesson goes into the bin, and what is used of it stays.
   await page.request.patch(`/api/lessons/${other}`, { data: { deleted: true } });

@@ -74,7 +74,7 @@ export function expectedSize(
       to: Math.round(kept * (1 + slack) + composed * high),
       how:
         copied < 1
-          ? 'estimated from the recorded bytes; the steps with effects may take more or less'
+          ? 'estimated from the recorded bytes; what is re-encoded may take more or less'
           : 'from the recorded bytes of the kept parts',
     };
   }

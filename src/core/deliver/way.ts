@@ -99,7 +99,7 @@ export function chooseWay(cut: Cut, destination: Destination, takes: readonly Re
     copied: share,
     because: isAll
       ? 'Only the frames beside each cut are re-encoded; all others are copied bit by bit.'
-      : 'Steps with effects and the frames beside each cut are re-encoded; all others are copied bit by bit.',
+      : 'Only changed steps and the frames beside each cut are re-encoded; all others are copied bit by bit.',
   };
 }
 

@@ -53,6 +53,7 @@ export function BinPage({ entries }: { entries: BinEntry[] }) {
       ) : (
         <Table
           className="bin"
+          style={{ marginTop: 14 }}
           dataSource={entries}
           rowKey={({ kind, id }) => `${kind} ${id}`}
           pagination={entries.length > 50 ? { pageSize: 50 } : false}

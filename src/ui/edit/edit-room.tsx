@@ -65,7 +65,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const preview = usePreview(player, cut, shown);
   const drags = useStripDrags(keeper, takes);
   const envelopes = useEnvelopes(keeper);
-  useBrought(edits, takes);
+  useBrought(edits, takes, state.loaded);
   useRecordedAgain(keeper, edits, takes, trimmed, (id) => peaks.has(id));
   const take = takes.find(({ id }) => id === step.pieces[0]?.take);
   const rate = take?.rig.picture.frameRate ?? USUAL_RATE;

@@ -57,7 +57,9 @@ export function EditStage({ page }: { page: EditPage }) {
   // A take that was just stopped is still on its way to the studio, and one of a file is being finished.
   const awaited = again?.take ?? brought?.take;
   if (awaited && !there.has(awaited)) return <AwaitedTake take={awaited} isAgain={again !== null} />;
-  if (page.cut && !missing) return <EditRoom key={page.revision} page={{ ...page, cut: page.cut }} />;
+  // A take that is added is one that the player must open.
+  const opened = [page.revision, ...there].join(' ');
+  if (page.cut && !missing) return <EditRoom key={opened} page={{ ...page, cut: page.cut }} />;
   const change = async (work: Promise<unknown>) => {
     if (await told(work)) router.refresh();
   };

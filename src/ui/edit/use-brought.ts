@@ -1,5 +1,5 @@
 import { App } from 'antd';
-import { useRouter, useSearchParams } from 'next/navigation';
+import { useSearchParams } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import { newStepId, TakeId } from '@/core/base/ids';
 import { type Cut, type Step, stepLengthUs } from '@/core/cut/cut';
@@ -28,6 +28,14 @@ export function useBroughtParams(): BroughtParams | null {
 /** A slide stands as long as two or three sentences take. */
 const SLIDE_US = 5_000_000;
 const PAGE_US = 1_000_000;
+/** A player that is not ready by then has something else to do. */
+const LOADING_MS = 8000;
+
+/** How many slides a take is made of; 0 for anything else. Slides are a film of 1 fps. */
+export function slidePages({ imported, durationUs, facts }: EditPage['takes'][number]): number {
+  const frames = facts?.picture?.frames ?? 0;
+  return imported && frames * PAGE_US === durationUs ? frames : 0;
+}
 
 /** The steps of a take that was made of a file: one for each slide, held for a while, or one of all that runs. */
 export function stepsOf(take: EditPage['takes'][number], pages: number): Step[] {
@@ -56,15 +64,14 @@ export function insertSteps(cut: Cut, us: number, steps: readonly Step[]): Cut {
 
 /** A lesson that has nothing but this take begins with its steps. */
 function withBrought(cut: Cut, take: EditPage['takes'][number], { us, pages }: BroughtParams): Cut {
-  const steps = stepsOf(take, pages);
+  const steps = stepsOf(take, pages || slidePages(take));
   const isOnly = cut.steps.every(({ pieces }) => pieces.every((piece) => piece.take === take.id));
   return isOnly ? { ...cut, steps } : insertSteps(cut, us, steps);
 }
 
-/** Adds a take that was made of a file, or is one of another lesson, where the playhead was, once; undo takes it out again. */
-export function useBrought({ edit }: Edits, takes: EditPage['takes']): void {
+/** Adds a take that was made of a file, or is one of another lesson, where the playhead was, once; undo takes it out again. @param isLoaded whether the player is ready */
+export function useBrought({ edit }: Edits, takes: EditPage['takes'], isLoaded: boolean): void {
   const { lesson } = useRoom();
-  const router = useRouter();
   const { message } = App.useApp();
   const brought = useBroughtParams();
   const done = useRef(false);
@@ -72,7 +79,8 @@ export function useBrought({ edit }: Edits, takes: EditPage['takes']): void {
   const add = () => {
     if (done.current || !brought || !take) return;
     done.current = true;
-    router.replace(`/lessons/${lesson.id}/edit`);
+    // Without asking for the page again: as long as the cut is not saved, that knows nothing of a take of another lesson.
+    window.history.replaceState(null, '', `/lessons/${lesson.id}/edit`);
     edit((cut) => withBrought(cut, take, brought), brought.us);
     void message.success(
       take.own
@@ -84,6 +92,9 @@ export function useBrought({ edit }: Edits, takes: EditPage['takes']): void {
   const latest = useRef(add);
   latest.current = add;
   useEffect(() => {
-    if (take) latest.current();
-  }, [take]);
+    if (!take) return;
+    // Only a player that is ready can go there; a picture that cannot be played keeps nothing from being added.
+    const timer = setTimeout(() => latest.current(), isLoaded ? 0 : LOADING_MS);
+    return () => clearTimeout(timer);
+  }, [take, isLoaded]);
 }

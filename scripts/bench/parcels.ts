@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { type LessonId, newStepId, type ParcelId, type TakeId } from '@/core/base/ids';
 import { type Cut, defaultCut, gainsOf } from '@/core/cut/cut';
-import type { Destination } from '@/core/destination/destination';
+import { DESTINATIONS, type Destination } from '@/core/destination/destination';
 import type { Rig } from '@/core/rig/rig';
 import type { ParcelFacts } from '@/core/views/parcel';
 import { launch, withProfile } from '../../tests/support/browser';
@@ -44,6 +44,13 @@ export function withRecorded<T>(
       signal('worker', 'SIGCONT');
     }
   });
+}
+
+/** A destination that ships, without its ceiling: whatever comes of it, one attempt is made. */
+export function unlimited(id: string): Destination {
+  const found = DESTINATIONS.find((each) => each.id === id);
+  if (!found) throw new Error(`There is no destination ${id}.`);
+  return { ...found, maxBytes: null };
 }
 
 /** The cut of a whole take. */

@@ -1,20 +1,11 @@
 // What a render costs beyond one plain ffmpeg that composes and encodes the same pictures and mixes the same sound.
 
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { encodePartCommand, filmPath } from '@/core/commands/encode-part';
-import { soundEncoderArgs } from '@/core/commands/sound-encoder';
-import { rawMix, soundPieceArgs } from '@/core/commands/sound-graph';
 import type { Cut } from '@/core/cut/cut';
-import { planRender } from '@/core/deliver/plan';
 import { firstCrf } from '@/core/deliver/quality';
-import { DESTINATIONS, type Destination } from '@/core/destination/destination';
 import { PRACTICE_RIG } from '@/core/rig/rig';
-import { withGraphFiles } from '@/server/delivery/graph-files';
+import { bare } from './bare';
 import { bench, quick } from './bench';
-import { runFfmpeg } from './commands';
-import { makeHere, wholeCut, withRecorded } from './parcels';
+import { makeHere, unlimited, wholeCut, withRecorded } from './parcels';
 
 /** What is made: the destination, and how much of the take. */
 const JOBS = {
@@ -28,13 +19,10 @@ bench('render', { most: { overheadOverBare: 1.05, h264OverBare: 1.1, shortOverBa
     const figures: Record<string, number> = {};
     for (const [name, { destination, seconds }] of Object.entries(JOBS)) {
       const cut = firstSeconds(wholeCut(recorded), seconds);
-      const wanted = DESTINATIONS.find(({ id }) => id === destination);
-      if (!wanted) throw new Error(`There is no destination ${destination}.`);
-      // Whatever it is: one attempt.
-      const unlimited = { ...wanted, maxBytes: null };
-      const { seconds: tookS, facts } = await makeHere(recorded, cut, unlimited);
-      if (facts.crf !== firstCrf(unlimited)) throw new Error(`${name} took more than one attempt.`);
-      const bareS = await bare(cut, unlimited);
+      const wanted = unlimited(destination);
+      const { seconds: tookS, facts } = await makeHere(recorded, cut, wanted);
+      if (facts.crf !== firstCrf(wanted)) throw new Error(`${name} took more than one attempt.`);
+      const bareS = await bare(cut, wanted);
       Object.assign(figures, { [name]: tookS / bareS, [`${name}S`]: tookS, [`${name}BareS`]: bareS });
     }
     return figures;
@@ -52,43 +40,3 @@ const firstSeconds = (cut: Cut, seconds: number | null): Cut => ({
     })),
   })),
 });
-
-/** Composes and encodes the picture, mixes and encodes the sound, one after the other and nothing else. @returns seconds */
-async function bare(cut: Cut, destination: Destination): Promise<number> {
-  const { readTakesOf } = await import('@/server/delivery/parcels');
-  const folder = mkdtempSync(join(tmpdir(), 'otter-bare-'));
-  try {
-    const [file] = planRender(cut, destination, await readTakesOf(cut)).files;
-    const [part] = file?.picture?.parts ?? [];
-    const [sound] = file?.sound?.pieces ?? [];
-    if (!file?.picture || part?.kind !== 'encode' || !sound || !file.sound)
-      throw new Error('The plan has one picture and one sound.');
-    const { encoding } = file.sound;
-    const { args, files } = encodePartCommand(part, file.picture, folder);
-    const soundArgs = soundPieceArgs(sound, encoding.channels) ?? [];
-    const raw = join(folder, 'sound.f32');
-    const began = performance.now();
-    await withGraphFiles(files, () => runFfmpeg(['-y', ...withoutReference(args, filmPath(part, folder))]));
-    await runFfmpeg(['-y', ...soundArgs, '-c:a', 'pcm_f32le', ...rawMix(encoding.channels), raw]);
-    await runFfmpeg([
-      '-y',
-      ...rawMix(encoding.channels),
-      '-i',
-      raw,
-      ...soundEncoderArgs(encoding),
-      join(folder, 'sound.m4a'),
-    ]);
-    return (performance.now() - began) / 1000;
-  } finally {
-    rmSync(folder, { recursive: true });
-  }
-}
-
-/** The same command without the pictures that are kept for comparing. */
-function withoutReference(args: readonly string[], output: string): string[] {
-  return args
-    .slice(0, args.indexOf(output) + 1)
-    .map((arg) =>
-      arg.replace(/\[picture\]split=2\[made\]\[before\];\[made\]/, '[picture]').replace(/;\[before\].*$/, ''),
-    );
-}

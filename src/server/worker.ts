@@ -1,5 +1,5 @@
 import { setTimeout } from 'node:timers/promises';
-import type { ParcelId, TakeId } from '@/core/base/ids';
+import type { IncomingId, ParcelId, TakeId } from '@/core/base/ids';
 import { pairingSentence } from '@/core/keeping/pairing';
 import type { TakeFileSubject } from './db/entities';
 import { orderAbandoned } from './jobs/abandoned';
@@ -8,6 +8,7 @@ import { tellMissed } from './lessons/scheduled';
 import { sweep, sweepText } from './maintenance/sweep';
 import { log } from './process/log';
 import { finishOverdue } from './takes/arrival';
+import { bringIncoming } from './tasks/bring-incoming';
 import { copyFiles } from './tasks/copy-files';
 import { finishTake } from './tasks/finish-take';
 import { makeFormat } from './tasks/make-format';
@@ -34,6 +35,9 @@ await boss.work<JobOrder<TakeFileSubject>>('make-format', EACH, async ([job]) =>
 });
 await boss.work<JobOrder<TakeFileSubject>>('copy-files', EACH, async ([job]) => {
   if (job) await copyFiles(job.data.subject);
+});
+await boss.work<JobOrder<IncomingId>>('bring-file', EACH, async ([job]) => {
+  if (job) await bringIncoming(job.data.subject);
 });
 
 /** Does something again and again, never twice at once; a database that is away is tried again the next time. */

@@ -194,7 +194,7 @@ export const opening: fc.Arbitrary<Opening> = fc.record({
   from: shot.map((from) => ({ ...from, frames: 1 })),
 });
 
-/** A cut of one or two takes, and these takes. */
+/** A cut of one or two takes, and these takes. It may be shorter than a frame. */
 export const cutWithTakes: fc.Arbitrary<{ cut: Cut; takes: RenderTake[] }> = fc
   .constant([newTakeId(), newTakeId()] as const)
   .chain(([a, b]) =>

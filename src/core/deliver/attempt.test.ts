@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { DESTINATIONS, type Destination } from '../destination/destination';
-import { type Attempt, attempted, ceilingText, firstAttempt, nextAttempt, type Outcome } from './attempt';
+import {
+  type Attempt,
+  attempted,
+  beginningWith,
+  ceilingText,
+  firstAttempt,
+  nextAttempt,
+  type Outcome,
+} from './attempt';
 import { CLEAREST_CRF } from './quality';
 
 const RATE = { num: 30, den: 1 };
@@ -141,4 +149,23 @@ it('says before anything is made what a ceiling costs, or that nothing readable 
   expect(said(2_800_000)).toBe('The text stays clear within 2.0 MB at 15 fps.');
   expect(said(3_500_000)).toMatch(/^The text stays clear within 2\.0 MB at 10 fps and \d+ × \d+\.$/);
   expect(said(40_000_000)).toMatch(/^Nothing readable fits in 2\.0 MB: shorten the video, or choose /);
+});
+
+it('begins as the destination says, as sampled where that fits, and where a sample does not fit with what is tried next', () => {
+  fc.assert(
+    fc.property(screens, fc.integer({ min: 100_000, max: 30_000_000 }), (screen, maxBytes) => {
+      const destination = of('message-attachment', { maxBytes });
+      const first = firstAttempt(destination);
+      expect(beginningWith(destination, RATE, null)).toEqual(first);
+      const sampled = encode(screen, first);
+      const begun = beginningWith(destination, RATE, sampled);
+      expect(begun).toEqual(
+        sampled.clear && sampled.bytes <= maxBytes
+          ? first
+          : (nextAttempt(destination, RATE, [sampled]) ?? first),
+      );
+      // An attempt alone: what came of the sample is not what came of the encode.
+      expect(begun).not.toHaveProperty('bytes');
+    }),
+  );
 });

@@ -57,8 +57,16 @@ export const firstAttempt = (destination: Destination): Attempt => ({
   scale: 1,
 });
 
-/** How something was tried, without what came of it. */
-export const attemptOf = ({ codec, crf, fps, scale }: Attempt): Attempt => ({ codec, crf, fps, scale });
+/**
+ * How encoding begins.
+ * @param sampled what a sample of it would come to, where one was made
+ * @param rate of the video before frames are left out
+ */
+export function beginningWith(destination: Destination, rate: FrameRate, sampled: Outcome | null): Attempt {
+  if (!sampled) return firstAttempt(destination);
+  const { codec, crf, fps, scale } = sampled;
+  return nextAttempt(destination, rate, [sampled]) ?? { codec, crf, fps, scale };
+}
 
 /** The destination with what an attempt leaves out: whoever plans an encode knows nothing of attempts. */
 export function attempted(destination: Destination, attempt: Attempt, size: Size): Destination {

@@ -3,7 +3,7 @@ import { expect, it } from 'vitest';
 import { cutWithTakes, plainCut, renderTake, TAKE_US } from '../../../tests/support/made-up';
 import { newTakeId } from '../base/ids';
 import { frameTimeUs } from '../base/rational';
-import { placedSteps, type Step } from '../cut/cut';
+import { cutLengthUs, placedSteps, type Step } from '../cut/cut';
 import { DESTINATIONS, type Destination } from '../destination/destination';
 import { pictureRules } from '../destination/rules';
 import { expectedSize } from './expect';
@@ -12,11 +12,13 @@ import { planWords } from './plan-words';
 import { MIX_RATE } from './sound-piece';
 
 const destination = fc.constantFrom(...DESTINATIONS);
+/** Longer than a frame at any rate. */
+const lasting = cutWithTakes.filter(({ cut }) => cutLengthUs(cut) > 200_000);
 const named = (id: string) => DESTINATIONS.find((one) => one.id === id) as Destination;
 
 it('parts follow one another without a gap, and their frames are those of the video', () => {
   fc.assert(
-    fc.property(cutWithTakes, destination, ({ cut, takes }, destination) => {
+    fc.property(lasting, destination, ({ cut, takes }, destination) => {
       const plan = planRender(cut, destination, takes);
       for (const { picture } of plan.files) {
         if (!picture || plan.way.way !== 'encode') continue;
@@ -34,9 +36,28 @@ it('parts follow one another without a gap, and their frames are those of the vi
   );
 });
 
+it('of no frame at all there is nothing to deliver, and of one there is', () => {
+  const take = newTakeId();
+  fc.assert(
+    fc.property(
+      renderTake(take),
+      destination,
+      fc.integer({ min: 1, max: TAKE_US / 2 }),
+      (given, to, inUs) => {
+        const planned = (lengthUs: number, speed: number) => {
+          const cut = plainCut(take, [{ take, inUs, outUs: inUs + lengthUs }]);
+          return planRender({ ...cut, steps: cut.steps.map((step) => ({ ...step, speed })) }, to, [given]);
+        };
+        expect(() => planned(20_000, 8)).toThrow('The video is shorter than a frame.');
+        expect(planned(2_000_000, 8).durationUs).toBeGreaterThan(0);
+      },
+    ),
+  );
+});
+
 it('every second half at most is looked at once, whatever part it lies in', () => {
   fc.assert(
-    fc.property(cutWithTakes, destination, ({ cut, takes }, destination) => {
+    fc.property(lasting, destination, ({ cut, takes }, destination) => {
       const plan = planRender(cut, destination, takes);
       fc.pre(plan.way.way === 'encode');
       let before = 0;
@@ -60,7 +81,7 @@ it('every second half at most is looked at once, whatever part it lies in', () =
 
 it('sound is as long as the picture to the sample, with fades where it is cut and nowhere else', () => {
   fc.assert(
-    fc.property(cutWithTakes, destination, ({ cut, takes }, destination) => {
+    fc.property(lasting, destination, ({ cut, takes }, destination) => {
       const plan = planRender(cut, destination, takes);
       fc.pre(plan.way.way === 'encode');
       for (const { sound } of plan.files) {
@@ -171,16 +192,21 @@ it('copies steps without effects beside steps with them, and every frame of the 
         const parts = plan.files[0]?.picture?.parts ?? [];
         if (list.some(({ isZoomed }) => isZoomed)) mixed++;
         placedSteps(cut).forEach(({ startUs, endUs }, i) => {
-          const own = parts.filter(({ atUs }) => atUs > startUs - frameUs && atUs < endUs - frameUs);
+          // A step begins less than a frame beside its time; there the step before may end with a copied frame.
+          const inside = parts.filter(({ atUs }) => atUs > startUs + frameUs && atUs < endUs - frameUs);
+          const zoomed = parts.filter(
+            (part) =>
+              part.kind === 'encode' && part.shot.views.length > 0 && Math.abs(part.atUs - startUs) < frameUs,
+          );
           if (!list[i]?.isZoomed) {
-            for (const part of own) if (part.kind === 'encode') expect(part.shot.views).toEqual([]);
+            for (const part of inside) if (part.kind === 'encode') expect(part.shot.views).toEqual([]);
+            expect(zoomed).toEqual([]);
             return;
           }
-          expect(own).toHaveLength(1);
-          expect(own[0]).toMatchObject({ kind: 'encode', opening: null });
-          const [part] = own;
+          expect(inside).toEqual([]);
+          expect(zoomed).toMatchObject([{ opening: null }]);
+          const [part] = zoomed;
           if (part?.kind !== 'encode') return;
-          expect(part.shot.views.length).toBeGreaterThan(0);
           expect(Math.abs(part.durationUs - (endUs - startUs))).toBeLessThanOrEqual(frameUs);
         });
         let atUs = 0;
@@ -201,7 +227,7 @@ it('copies steps without effects beside steps with them, and every frame of the 
 it('tells a size within its own range, never above a ceiling', () => {
   fc.assert(
     fc.property(
-      cutWithTakes,
+      lasting,
       destination,
       fc.option(fc.integer({ min: 10_000, max: 5_000_000 }), { nil: null }),
       fc.integer({ min: 1000, max: 50_000_000 }),
@@ -219,7 +245,7 @@ it('tells a size within its own range, never above a ceiling', () => {
 
 it('says of every plan what it does, with the terms of the trade', () => {
   fc.assert(
-    fc.property(cutWithTakes, destination, ({ cut, takes }, destination) => {
+    fc.property(lasting, destination, ({ cut, takes }, destination) => {
       const { sentence, exact } = planWords(planRender(cut, destination, takes), destination);
       expect(sentence).toMatch(/\.$/);
       expect(exact).toMatch(

@@ -57,7 +57,7 @@ type Job = {
  * What has to be done to make a parcel: which pictures are copied, which are composed and encoded, the sound to the sample. Everything is
  * decided here; `core/commands` writes it down for ffmpeg, and whoever runs that decides nothing.
  * @param crf other than the destination's own, when a first try was too large
- * @throws {ProblemError} `no-picture` when none of the takes has one
+ * @throws {ProblemError} `no-picture` when none of the takes has one; `no-frame` when the cut is shorter than half a frame
  */
 export function planRender(
   cut: Cut,
@@ -76,9 +76,16 @@ export function planRender(
   const rate = outputRate(first.rate, destination);
   const timeline = frameTimeline(cut, rate, timesFor(takes, way));
   const job: Job = { cut, destination, takes, timeline, rate, crf };
+  const durationUs = way.way === 'whole' ? cutLengthUs(cut) : framesUs(timeline, rate);
+  if (durationUs === 0)
+    throw new ProblemError({
+      code: 'no-frame',
+      message: 'The video is shorter than a frame.',
+      hint: 'Make a step longer in Edit.',
+    });
   const plan = {
     way,
-    durationUs: way.way === 'whole' ? cutLengthUs(cut) : framesUs(timeline, rate),
+    durationUs,
     rate,
     crf: way.way === 'encode' ? crf : null,
   };

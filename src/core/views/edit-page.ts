@@ -3,6 +3,7 @@ import { type LessonId, newStepId, StepId, type TakeId } from '../base/ids';
 import { Cut, defaultCut, gainsOf, type Step } from '../cut/cut';
 import type { Hand } from '../cut/hand';
 import { pieceOfTake } from '../cut/whole-steps';
+import type { IncomingView } from './incoming';
 import type { TakePage } from './take-page';
 
 /** Everything the Edit stage needs. Plain data: it crosses from server to browser. */
@@ -13,6 +14,8 @@ export type EditPage = {
   revision: number;
   /** Every take of the lesson that could be used, the newest first, then what else the cut shows. */
   takes: EditTake[];
+  /** Files that are on their way to be takes of it. */
+  incoming: IncomingView[];
 };
 
 export type EditTake = TakePage & {

@@ -3,7 +3,7 @@ import type { NextApiRequest, NextApiResponse } from 'next';
 import { z } from 'zod';
 import { LessonId } from '@/core/base/ids';
 import { problemOf } from '@/core/base/problem';
-import { bringFile } from '@/server/bring/bring-file';
+import { orderIncoming } from '@/server/bring/incoming';
 import { receiveFile } from '@/server/http/receive-file';
 import { statusOf } from '@/server/http/route';
 import { freeBytes, inspectionPath } from '@/server/media/media-folder';
@@ -14,9 +14,14 @@ import { FOREIGN_REQUEST, isOwnRequest } from '@/server/process/origin';
 /** A Pages route: a file is streamed to disk, never held in memory. */
 export const config = { api: { bodyParser: false, responseLimit: false } };
 
-const Query = z.object({ lesson: LessonId, name: z.string().min(1).max(300) });
+const Query = z.object({
+  lesson: LessonId,
+  name: z.string().min(1).max(300),
+  /** Place of the video where it is added. */
+  at: z.coerce.number().int().min(0).default(0),
+});
 
-/** Makes a take of a file: a video, a sound, a still or slides. Whoever goes away before it is made has not brought it in. */
+/** Takes a file into a lesson: a video, a sound, a still or slides. A job makes a take of it; whoever goes away before it has arrived has not brought it in. */
 export default async function handle(request: NextApiRequest, response: NextApiResponse) {
   if (!isOwnRequest(request.headers.host ?? null, request.headers.origin ?? null, settings().allowedHosts))
     return response.status(403).json(FOREIGN_REQUEST);
@@ -27,18 +32,19 @@ export default async function handle(request: NextApiRequest, response: NextApiR
       message: 'Send the file by POST, with its lesson and its name in the address.',
     });
   const path = inspectionPath();
-  const gone = new AbortController();
-  response.once('close', () => gone.abort());
+  let isGone = false;
+  response.once('close', () => {
+    isGone = true;
+  });
   try {
     await receiveFile(request, path, (await freeBytes()) - settings().leastFreeBytes);
-    response.status(200).json(await bringFile(query.data.lesson, path, query.data.name, gone.signal));
+    const { lesson, name, at } = query.data;
+    response.status(200).json(await orderIncoming(lesson, path, name, at));
   } catch (error) {
     const problem = problemOf(error);
-    if (problem.code === 'unexpected' && !gone.signal.aborted)
-      log().warn({ err: error }, 'a file to be brought in');
+    if (problem.code === 'unexpected' && !isGone) log().warn({ err: error }, 'a file to be brought in');
     if (!response.headersSent) response.status(statusOf(problem)).json(problem);
   } finally {
     await rm(path, { force: true });
-    await rm(`${path}.parts`, { recursive: true, force: true });
   }
 }

@@ -1,6 +1,6 @@
 import { open, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { type LessonId, newSegmentId, newTakeId, type TakeId } from '@/core/base/ids';
+import { type LessonId, newSegmentId, type TakeId } from '@/core/base/ids';
 import type { Size } from '@/core/base/sizes';
 import { broughtRig, broughtTitle, FROM_A_FILE, fileKind } from '@/core/recording/brought-in';
 import { SegmentPart } from '@/core/recording/take';
@@ -8,50 +8,67 @@ import { uploadName } from '@/core/recording/upload';
 import { Lesson, Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { found } from '../http/route';
+import type { Report } from '../jobs/run-job';
 import { lines } from '../media/ffmpeg';
 import { originalPath, settle, sha256Of, sizeOf, uploadsDir } from '../media/media-folder';
 import { announceSegment, confirmPart, createTake, discardTake, endTake } from '../takes/ingest';
 import { changeTake } from '../takes/takes';
 import { type Brought, type BroughtTrack, mediaTracks, slideTracks } from './brought-tracks';
 
-/** What became of a file. */
-export type BroughtFile = { take: TakeId; title: string; pages: number | null };
+/** A file that becomes a take. */
+export type FileToBring = {
+  lesson: LessonId;
+  /** It is moved from here, once the take is there. */
+  path: string;
+  /** What it was called, for people. */
+  name: string;
+  take: TakeId;
+  /** That slides are made in; null: that of the lesson’s pictures. */
+  size: Size | null;
+};
 
 const USUAL_SIZE: Size = { width: 1920, height: 1080 };
 const HEAD_BYTES = 4096;
 
 /**
  * Makes a take of a file, like one that a browser sent: it can be cut, checked, delivered and shared like any other. The file itself is
- * kept beside it.
- * @param path is moved away when it succeeds
- * @param name what it was called, for people
- * @param size that slides are made in; null: that of the lesson’s pictures
+ * kept beside it. What an earlier, killed try left of the take is taken up or made anew.
+ * @returns the number of its slides; null for video and sound
  * @throws {ProblemError} `bad-media` when it is broken, dangerous or of no use
  */
 export async function bringFile(
-  lessonId: LessonId,
-  path: string,
-  name: string,
+  file: FileToBring,
+  report: Report,
   signal: AbortSignal,
-  size: Size | null = null,
-): Promise<BroughtFile> {
+): Promise<{ pages: number | null }> {
+  const { lesson: lessonId, path, name, take, size } = file;
   const em = await unitOfWork();
+  const begun = await em.findOne(Take, { id: take });
+  if (begun && begun.state !== 'recording' && begun.state !== 'uploading') {
+    if ((await sizeOf(path)) !== null) await settle(path, originalPath(take));
+    return { pages: null };
+  }
+  if (begun) await discardTake(take);
   const lesson = found(await em.findOne(Lesson, { id: lessonId, deletedAt: null }), 'lesson');
   const kind = fileKind(await headOf(path));
   const folder = `${path}.parts`;
+  const making = kind === 'media' ? 'Making it play in every browser' : 'Drawing the slides';
+  const onShare = (share: number) => report(making, 0.05 + share * 0.85);
+  onShare(0);
   const brought =
     kind === 'media'
-      ? await mediaTracks(path, folder, signal)
-      : await slideTracks(kind, path, folder, size ?? (await sizeOfLesson(lesson)), signal);
+      ? await mediaTracks(path, folder, onShare, signal)
+      : await slideTracks(kind, path, folder, size ?? (await sizeOfLesson(lesson)), onShare, signal);
   signal.throwIfAborted();
   const has = (track: string) => brought.tracks.some(({ head }) => head.track === track);
   const rig = broughtRig(lesson.rig, { picture: has('screen'), sound: has('voice') }, brought.rate);
-  const take = newTakeId();
+  report('Adding the take', 0.92);
   await createTake({
     ...{ id: take, lessonId, rig, startedAt: new Date().toISOString(), browser: FROM_A_FILE },
     machine: { cores: 0, memoryGb: null },
   });
   try {
+    await changeTake(take, { title: broughtTitle(name) });
     await send(take, brought, folder);
   } catch (error) {
     // Nothing half-made stays; the file is where it was.
@@ -59,8 +76,7 @@ export async function bringFile(
     throw error;
   }
   await settle(path, originalPath(take));
-  const { title } = await changeTake(take, { title: broughtTitle(name) });
-  return { take, title, pages: brought.pages };
+  return { pages: brought.pages };
 }
 
 async function headOf(path: string): Promise<Uint8Array> {

@@ -59,6 +59,10 @@ async function middle(path: string, atS: number): Promise<number[]> {
   );
   return [...stdout.subarray(0, 3)];
 }
+/** How far it was said to be. */
+const shares: number[] = [];
+const note = (share: number) => shares.push(share);
+
 const near = (seen: number[], wanted: number[]) =>
   seen.forEach((value, i) => {
     expect(Math.abs(value - (wanted[i] ?? 0))).toBeLessThanOrEqual(6);
@@ -75,7 +79,9 @@ describe('slides', () => {
         [0, 0, 1],
       ]),
     );
-    const { tracks, durationUs, pages } = await slideTracks('pdf', path, next(), SIZE, signal);
+    shares.length = 0;
+    const { tracks, durationUs, pages } = await slideTracks('pdf', path, next(), SIZE, note, signal);
+    expect(shares).toEqual([0, 0.25, 0.5]);
     expect([pages, durationUs, tracks.length]).toEqual([3, 3_000_000, 1]);
     const film = tracks[0]?.path ?? '';
     const { timesUs, keyframesUs, reordered } = await pictureTimes(film);
@@ -96,7 +102,7 @@ describe('slides', () => {
     async (ending) => {
       const source = ending === 'png' ? 'color=c=red@0:s=200x100,format=rgba' : 'color=c=red:s=200x100';
       const path = await made(`still.${ending}`, ['-f', 'lavfi', '-i', source, '-frames:v', '1']);
-      const { tracks, pages } = await slideTracks('still', path, next(), SIZE, signal);
+      const { tracks, pages } = await slideTracks('still', path, next(), SIZE, note, signal);
       expect(pages).toBe(1);
       near(await middle(tracks[0]?.path ?? '', 0), ending === 'png' ? [255, 255, 255] : [254, 0, 0]);
     },
@@ -108,7 +114,7 @@ describe('slides', () => {
       path,
       '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 16 9"><rect width="16" height="9" fill="#0000ff"/></svg>',
     );
-    const { tracks } = await slideTracks('svg', path, next(), SIZE, signal);
+    const { tracks } = await slideTracks('svg', path, next(), SIZE, note, signal);
     near(await middle(tracks[0]?.path ?? '', 0), [0, 0, 255]);
   });
 
@@ -120,7 +126,7 @@ describe('slides', () => {
   ] as const)('of a broken or dangerous %s are refused with a reason', async (kind, text) => {
     const path = join(folder, `broken-${count++}`);
     writeFileSync(path, text, 'latin1');
-    await expect(slideTracks(kind, path, next(), SIZE, signal)).rejects.toMatchObject({
+    await expect(slideTracks(kind, path, next(), SIZE, note, signal)).rejects.toMatchObject({
       problem: { code: 'bad-media' },
     });
   });
@@ -132,7 +138,10 @@ describe('media', () => {
       ...['-f', 'lavfi', '-i', 'testsrc2=s=322x181:r=25:d=2', '-f', 'lavfi', '-i', 'sine=f=440:d=2'],
       ...['-c:v', 'mpeg4', '-bf', '2', '-c:a', 'mp2', '-ac', '2'],
     ]);
-    const { tracks, durationUs, rate, pages } = await mediaTracks(path, next(), signal);
+    shares.length = 0;
+    const { tracks, durationUs, rate, pages } = await mediaTracks(path, next(), note, signal);
+    expect(shares).toEqual([...shares].sort((a, b) => a - b));
+    expect(shares.at(-1)).toBeGreaterThan(0.9);
     expect([tracks.map(({ head }) => head.track), rate, pages]).toEqual([
       ['screen', 'voice'],
       { num: 25, den: 1 },
@@ -153,14 +162,16 @@ describe('media', () => {
 
   it('of sound alone has no picture', async () => {
     const path = await made('voice.mp3', ['-f', 'lavfi', '-i', 'sine=f=300:d=1']);
-    const { tracks, rate } = await mediaTracks(path, next(), signal);
+    const { tracks, rate } = await mediaTracks(path, next(), note, signal);
     expect([tracks.map(({ head }) => head.track), rate]).toEqual([['voice'], null]);
   });
 
   it('that is none is refused with a reason', async () => {
     const path = join(folder, 'notes.txt');
     writeFileSync(path, 'Sow the beans in May.');
-    await expect(mediaTracks(path, next(), signal)).rejects.toMatchObject({ problem: { code: 'bad-media' } });
+    await expect(mediaTracks(path, next(), note, signal)).rejects.toMatchObject({
+      problem: { code: 'bad-media' },
+    });
   });
 
   it('ends when whoever sent it goes away', async () => {
@@ -173,7 +184,7 @@ describe('media', () => {
       'mpeg4',
     ]);
     const gone = new AbortController();
-    const working = mediaTracks(path, next(), gone.signal);
+    const working = mediaTracks(path, next(), note, gone.signal);
     setTimeout(() => gone.abort(), 300);
     await expect(working).rejects.toThrow();
   });

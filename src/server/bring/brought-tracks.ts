@@ -35,12 +35,14 @@ export const PAGE_US = 1_000_000;
 /**
  * Slides as a film of 1 fps, each centred in a picture of the same size: any of them can be held for any length.
  * @param size of the lesson's pictures
+ * @param onShare how much of it is made, 0…1
  */
 export async function slideTracks(
   kind: Exclude<FileKind, 'media'>,
   path: string,
   folder: string,
   size: Size,
+  onShare: (share: number) => void,
   signal: AbortSignal,
 ): Promise<Brought> {
   await mkdir(folder, { recursive: true });
@@ -51,12 +53,14 @@ export async function slideTracks(
   const box = `${size.width}:${size.height}`;
   const fitted = `scale=w='min(iw,${size.width})':h='min(ih,${size.height})':force_original_aspect_ratio=decrease:flags=lanczos`;
   const onGround = `format=rgba,${fitted},pad=${box}:(ow-iw)/2:(oh-ih)/2:color=${GROUND.replace('#', '0x')}`;
-  for (const [i, page] of pages.entries())
+  for (const [i, page] of pages.entries()) {
+    onShare(i / (pages.length + 1));
     await readable('picture', signal, () =>
       ffmpeg(['-i', page, '-frames:v', '1', '-vf', flattened(onGround), join(folder, `slide-${i}.png`)], {
         signal,
       }),
     );
+  }
   const film = join(folder, 'screen.mkv');
   await ffmpeg(
     [
@@ -97,8 +101,16 @@ export async function slideTracks(
 const flattened = (then: string): string =>
   `format=rgba,split[a][b];[a]lutrgb=r=255:g=255:b=255:a=255[white];[white][b]overlay=format=rgb,${then}`;
 
-/** A video or a sound: its first picture and its first sound, in codecs that every browser plays. */
-export async function mediaTracks(path: string, folder: string, signal: AbortSignal): Promise<Brought> {
+/**
+ * A video or a sound: its first picture and its first sound, in codecs that every browser plays.
+ * @param onShare how much of it is made, 0…1
+ */
+export async function mediaTracks(
+  path: string,
+  folder: string,
+  onShare: (share: number) => void,
+  signal: AbortSignal,
+): Promise<Brought> {
   const { video, sound, durationUs } = await measureFile(path, { withLoudness: false, signal });
   if (!video && !sound)
     throw new ProblemError({
@@ -146,7 +158,7 @@ export async function mediaTracks(path: string, folder: string, signal: AbortSig
           : []),
         ...(sound ? ['-f', 'matroska', voice] : []),
       ],
-      { signal },
+      { durationUs, onProgress: onShare, signal },
     ),
   );
   const made = video ? await measureFile(film, { withLoudness: false, signal }) : null;

@@ -5,6 +5,7 @@ import { takesOf } from '@/core/cut/describe-change';
 import type { Hand } from '@/core/cut/hand';
 import { PictureShare } from '@/core/recording/take';
 import { type CutSave, cutOfTake, type EditPage } from '@/core/views/edit-page';
+import { unfinishedIncoming } from '../bring/incoming';
 import { CutRow, Lesson, Take, TakeEventRow } from '../db/entities';
 import { type UnitOfWork, unitOfWork } from '../db/orm';
 import { found } from '../http/route';
@@ -33,9 +34,10 @@ export async function readEdit(id: LessonId, added: TakeId | null = null): Promi
     if (take?.durationUs) takes.push({ ...take, ...(await marksAndHand(em, takeId)), own: own.has(takeId) });
   }
   // Validated on the way out too: a document of an older version is found here.
-  if (row) return { cut: row.document, revision: row.revision, takes };
+  const incoming = await unfinishedIncoming(id);
+  if (row) return { cut: row.document, revision: row.revision, takes, incoming };
   const newest = takes.find((take) => take.own);
-  return { cut: newest ? cutOfTake(newest) : null, revision: 0, takes };
+  return { cut: newest ? cutOfTake(newest) : null, revision: 0, takes, incoming };
 }
 
 /** What the events of a take tell: its marks, and where its hand clicked and typed. */

@@ -1,6 +1,7 @@
 import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
 import { Treatment } from '@/core/audio/treatment';
 import type {
+  IncomingId,
   LessonId,
   ParcelId,
   RehearsalId,
@@ -278,11 +279,30 @@ export const RehearsalRow = defineEntity({
 });
 export type RehearsalRow = InferEntity<typeof RehearsalRow>;
 
-export type JobKind = 'finish-take' | 'render-parcel' | 'make-format' | 'copy-files';
+/** A file that somebody brings into a lesson; it lies in `inspected/` until its job has made a take of it. */
+export const Incoming = defineEntity({
+  name: 'Incoming',
+  properties: {
+    id: p.text().primary().$type<IncomingId>(),
+    lesson: () => p.manyToOne(Lesson).index().deleteRule('cascade'),
+    /** What it was called, for people. */
+    name: p.text(),
+    /** Place of the video where the take is added. */
+    atUs: p.bigint('number').$type<number>(),
+    /** What it becomes: known before, so that a job that begins again finds what the last one left. */
+    takeId: p.text().$type<TakeId>(),
+    /** Of slides; null until they are made, and for video and sound. */
+    pages: p.integer().nullable(),
+    createdAt: moments.createdAt,
+  },
+});
+export type Incoming = InferEntity<typeof Incoming>;
+
+export type JobKind = 'finish-take' | 'render-parcel' | 'make-format' | 'copy-files' | 'bring-file';
 /** A take's format, or its copies: each is a job of its own. */
 export type TakeFileSubject = `${string}.${Format | 'copies'}`;
-/** What a job is about: a take, a parcel, or files of a take. */
-export type JobSubject = TakeId | ParcelId | TakeFileSubject;
+/** What a job is about: a take, a parcel, files of a take, or a file that becomes one. */
+export type JobSubject = TakeId | ParcelId | TakeFileSubject | IncomingId;
 export type JobState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
 
 /** What a person sees of a job; who runs it next is the queue's business. */
@@ -320,5 +340,6 @@ export const ENTITIES = [
   CopyRow,
   Scheduled,
   RehearsalRow,
+  Incoming,
   Job,
 ];

@@ -2,14 +2,7 @@ import { type LessonId, newParcelId, type ParcelId, type TakeId } from '@/core/b
 import { ProblemError } from '@/core/base/problem';
 import { type Cut, cutLengthUs, makesSameVideo, recordedBytes } from '@/core/cut/cut';
 import { takesOf } from '@/core/cut/describe-change';
-import {
-  attempted,
-  attemptOf,
-  ceilingText,
-  firstAttempt,
-  nextAttempt,
-  type Outcome,
-} from '@/core/deliver/attempt';
+import { attempted, beginningWith, ceilingText, type Outcome } from '@/core/deliver/attempt';
 import { expectedBySample, expectedSize } from '@/core/deliver/expect';
 import { isScaled } from '@/core/deliver/output-shape';
 import { planRender } from '@/core/deliver/plan';
@@ -86,16 +79,16 @@ async function sample(cut: Cut, destination: Destination, signal: AbortSignal): 
   const work = (ending: AbortSignal) => sampleCut(cut, destination, takes, ending);
   await samples.ask(keyOf(cut, destination), work, signal).catch((error) => {
     signal.throwIfAborted();
-    // What could not be sampled can still be estimated.
-    log().warn({ err: error }, 'sampling a cut');
+    // What could not be sampled, or was ordered meanwhile, can still be estimated.
+    if (!(error instanceof Error && error.name === 'AbortError'))
+      log().warn({ err: error }, 'sampling a cut');
   });
 }
 
 async function plan(cut: Cut, destination: Destination, sampled: Outcome | null): Promise<ParcelPlan> {
   const takes = await readTakesOf(cut);
   const bare = planRender(cut, destination, takes);
-  const attempt =
-    (sampled && nextAttempt(destination, bare.rate, [sampled])) ?? sampled ?? firstAttempt(destination);
+  const attempt = beginningWith(destination, bare.rate, sampled);
   const size = bare.files[0]?.picture?.size ?? null;
   const asked = size ? attempted(destination, attempt, size) : destination;
   const render = planRender(cut, asked, takes, attempt.crf);
@@ -112,7 +105,7 @@ async function plan(cut: Cut, destination: Destination, sampled: Outcome | null)
     expected: sampled
       ? expectedBySample(sampled, attempt, bare.rate, destination.maxBytes)
       : expectedSize(render, cut, destination, takes, pictureBytes),
-    ...(sampled ? { attempt: attemptOf(attempt) } : {}),
+    ...(sampled ? { attempt } : {}),
   };
 }
 
@@ -148,14 +141,14 @@ export async function orderParcel(
   const em = await unitOfWork();
   const lesson = found(await em.findOne(Lesson, { id: lessonId, deletedAt: null }), 'lesson');
   const cut = of ?? (await cutToHandOver(lessonId));
-  // What the page is about to be told of it holds for the order as well.
-  const sampled = (await samples.join(keyOf(cut, destination)).catch(() => null)) ?? null;
+  // The machine is for the video now: one that may be too large is sampled again by its job.
+  samples.end(keyOf(cut, destination));
   const parcel = em.create(Parcel, {
     id: newParcelId(),
     lesson,
     destination,
     cut,
-    plan: await plan(cut, destination, sampled),
+    plan: await plan(cut, destination, samples.known(keyOf(cut, destination)) ?? null),
   });
   em.create(Job, {
     subject: parcel.id,

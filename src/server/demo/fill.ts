@@ -1,6 +1,6 @@
 import { copyFile, mkdir, rm } from 'node:fs/promises';
 import { dirname } from 'node:path';
-import { type LessonId, newStepId, type TakeId } from '@/core/base/ids';
+import { type LessonId, newStepId, newTakeId, type TakeId } from '@/core/base/ids';
 import { type Cut, defaultCut, gainsOf, PLAIN_STEP, placedSteps, type Step } from '@/core/cut/cut';
 import { hold, setLayout, setTitle, split } from '@/core/cut/edits';
 import { FIRST_RIG } from '@/core/rig/purposes';
@@ -70,8 +70,12 @@ async function fillLessonOfSteps(at: Date): Promise<void> {
   const copy = inspectionPath();
   await mkdir(dirname(copy), { recursive: true });
   await copyFile(SLIDE, copy);
-  const { signal } = new AbortController();
-  const { take: slide } = await bringFile(lesson.id, copy, 'Title slide.png', signal, SLIDE_SIZE);
+  const slide = newTakeId();
+  await bringFile(
+    { lesson: lesson.id, path: copy, name: 'Title slide.png', take: slide, size: SLIDE_SIZE },
+    () => undefined,
+    new AbortController().signal,
+  );
   await rm(`${copy}.parts`, { recursive: true, force: true });
   const [bed, log] = await Promise.all(names.map((name) => bringDemoTake(lesson.id, name, at)));
   const [planning, reading] = shipped;

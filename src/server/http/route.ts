@@ -16,6 +16,8 @@ const STATUS: Record<string, number> = {
   'lesson-gone': 409,
   'too-large': 413,
   'bad-media': 422,
+  'no-picture': 422,
+  'no-frame': 422,
   'disk-full': 507,
 };
 

@@ -5,7 +5,7 @@ import { config } from '../process/config';
 import { log } from '../process/log';
 
 export type JobOrder<S extends JobSubject = JobSubject> = { subject: S };
-const KINDS: readonly JobKind[] = ['finish-take', 'render-parcel', 'make-format', 'copy-files'];
+const KINDS: readonly JobKind[] = ['finish-take', 'render-parcel', 'make-format', 'copy-files', 'bring-file'];
 
 const shared = globalThis as { __boss?: Promise<PgBoss> };
 

@@ -1,3 +1,4 @@
+import { problemOf } from '@/core/base/problem';
 import { Job, type JobKind, type JobSubject } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { Cancelled } from '../media/ffmpeg';
@@ -62,8 +63,11 @@ export async function runJob<T>(
       } else {
         outcome = 'failed';
         log().error({ err: error, subject }, `${kind} failed`);
-        const problem = error instanceof Error ? error.message.slice(0, 500) : String(error);
-        Object.assign(job, { state: 'failed', problem });
+        const { message, hint } = problemOf(error);
+        Object.assign(job, {
+          state: 'failed',
+          problem: [message, hint].filter(Boolean).join(' ').slice(0, 500),
+        });
       }
     } finally {
       clearInterval(watch);

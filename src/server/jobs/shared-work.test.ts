@@ -52,17 +52,24 @@ it('ends what nobody waits for any more, so that the next begins at once', async
   expect(shared.known('a')).toBeUndefined();
 });
 
-it('goes on for somebody who joined, though the one who asked has gone', async () => {
+it('is ended for all who asked, running or not begun, and done again for who asks next; what is there stays', async () => {
   const shared = openSharedWork<number>(10);
-  const one = held(3);
-  const gone = new AbortController();
-  const asked = Promise.allSettled([shared.ask('a', one.work, gone.signal)]);
-  const joined = shared.join('a');
+  const [one, waiting] = [held(3), held(4)];
+  const asked = Promise.allSettled([
+    shared.ask('a', one.work, never),
+    shared.ask('a', one.work, never),
+    shared.ask('b', waiting.work, never),
+  ]);
   await later();
-  gone.abort();
-  await asked;
+  for (const key of ['a', 'b', 'nobody asked']) shared.end(key);
+  expect(await asked).toMatchObject([1, 2, 3].map(() => ({ reason: { name: 'AbortError' } })));
+  expect(waiting.work).not.toHaveBeenCalled();
+  const again = shared.ask('a', one.work, never);
+  await later();
   one.finish();
-  expect([await joined, await shared.join('b')]).toEqual([3, undefined]);
+  expect(await again).toBe(3);
+  shared.end('a');
+  expect(shared.known('a')).toBe(3);
 });
 
 it('does again what failed, and keeps no more than it may', async () => {

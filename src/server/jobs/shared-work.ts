@@ -9,8 +9,8 @@ export type SharedWork<T> = {
   ask: (key: string, work: (signal: AbortSignal) => Promise<T>, signal: AbortSignal) => Promise<T>;
   /** The outcome, where it is there; undefined where nobody asked, or it failed. */
   known: (key: string) => T | undefined;
-  /** Waits for what somebody else asked for; undefined where nobody did. @throws what the work throws */
-  join: (key: string) => Promise<T | undefined>;
+  /** Ends it while it is being made, or waits to be: whoever asked gets an `AbortError`. What is there already stays. */
+  end: (key: string) => void;
 };
 
 type Entry<T> = {
@@ -46,18 +46,10 @@ export function openSharedWork<T>(most: number): SharedWork<T> {
     return entry;
   };
 
-  /** Waits for work, which ends when the last one who waits leaves before it is over. */
-  const waited = async (key: string, entry: Entry<T>, left: Promise<never>[]): Promise<T> => {
-    entry.waiting++;
-    try {
-      return await Promise.race([entry.outcome, ...left]);
-    } finally {
-      entry.waiting--;
-      if (entry.waiting === 0 && !entry.done) {
-        entry.ending.abort();
-        if (entries.get(key) === entry) entries.delete(key);
-      }
-    }
+  const end = (key: string, entry: Entry<T>): void => {
+    if (entry.done) return;
+    entry.ending.abort();
+    if (entries.get(key) === entry) entries.delete(key);
   };
 
   return {
@@ -69,12 +61,18 @@ export function openSharedWork<T>(most: number): SharedWork<T> {
       });
       // It may be aborted when there is nothing to wait for any more.
       left.catch(() => undefined);
-      return waited(key, entry, [left]);
+      entry.waiting++;
+      try {
+        return await Promise.race([entry.outcome, left]);
+      } finally {
+        entry.waiting--;
+        if (entry.waiting === 0) end(key, entry);
+      }
     },
     known: (key) => entries.get(key)?.done?.value,
-    join: async (key) => {
+    end: (key) => {
       const entry = entries.get(key);
-      return entry && waited(key, entry, []);
+      if (entry) end(key, entry);
     },
   };
 }

@@ -1,7 +1,8 @@
 import { join } from 'node:path';
-import { ParcelId, SegmentId, TakeId } from '@/core/base/ids';
+import { IncomingId, ParcelId, SegmentId, TakeId } from '@/core/base/ids';
 import { Format } from '@/core/codec/formats';
 import { parseUploadName } from '@/core/recording/upload';
+import { isExpected } from '../bring/incoming';
 import { Parcel, Segment, Take } from '../db/entities';
 import { unitOfWork } from '../db/orm';
 import { type Lease, lease } from '../jobs/lease';
@@ -53,7 +54,11 @@ const temporary = (path: string, leases: string[]): Stray => ({
 /** Everything that no row refers to. Nothing is done about it here. */
 export async function findStrays(): Promise<Stray[]> {
   const all = [...(await strayUploads()), ...(await strayTakeFiles()), ...(await strayParcelFiles())];
-  for (const name of await namesIn(inspectionDir())) all.push(temporary(join(inspectionDir(), name), []));
+  for (const name of await namesIn(inspectionDir())) {
+    const incoming = IncomingId.safeParse(name.split('.')[0]);
+    if (incoming.success && (await isExpected(incoming.data))) continue;
+    all.push(temporary(join(inspectionDir(), name), incoming.success ? [incoming.data] : []));
+  }
   const still = await Promise.all(all.map((stray) => stray.isStill()));
   return all.filter((_, i) => still[i]);
 }

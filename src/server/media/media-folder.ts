@@ -3,7 +3,7 @@ import { createReadStream } from 'node:fs';
 import { mkdir, open, readdir, rename, rm, stat, statfs } from 'node:fs/promises';
 import { dirname, join, parse } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import type { ParcelId, SegmentId, TakeId } from '@/core/base/ids';
+import type { IncomingId, ParcelId, SegmentId, TakeId } from '@/core/base/ids';
 import type { Format } from '@/core/codec/formats';
 import type { SoundTrackKind } from '@/core/deliver/heard-sound';
 import type { SegmentPart } from '@/core/recording/take';
@@ -32,6 +32,8 @@ export const parcelOfScratch = (name: string): string => name.split('.')[0] ?? '
 /** Files that are looked at once. */
 export const inspectionDir = () => join(mediaDir(), INSPECTED);
 export const INSPECTED = 'inspected';
+/** Where a file waits that becomes a take; what is made of it lies beside it, in `.parts`. */
+export const incomingPath = (id: IncomingId) => join(inspectionDir(), id);
 /** A place for one of them. */
 export const inspectionPath = () => join(inspectionDir(), randomBytes(12).toString('hex'));
 

@@ -5,7 +5,14 @@ import { setTimeout } from 'node:timers/promises';
 import type { ParcelId } from '@/core/base/ids';
 import { filmPath } from '@/core/commands/encode-part';
 import { type Cut, recordedBytes } from '@/core/cut/cut';
-import { type Attempt, attempted, firstAttempt, nextAttempt, type Outcome } from '@/core/deliver/attempt';
+import {
+  type Attempt,
+  attempted,
+  beginningWith,
+  firstAttempt,
+  nextAttempt,
+  type Outcome,
+} from '@/core/deliver/attempt';
 import { type PlannedFile, planRender, type RenderPlan } from '@/core/deliver/plan';
 import type { RenderTake } from '@/core/deliver/take-sources';
 import type { Destination } from '@/core/destination/destination';
@@ -17,6 +24,7 @@ import { unitOfWork } from '../db/orm';
 import { compareWithReference } from '../delivery/compare';
 import { type MadeSounds, makePlannedFile, takeAsItIs } from '../delivery/make-file';
 import { readTakesOf } from '../delivery/parcels';
+import { sampleCut } from '../delivery/sample';
 import { type Lease, lease } from '../jobs/lease';
 import { type Report, runJob } from '../jobs/run-job';
 import { measureFile } from '../media/measure';
@@ -85,7 +93,15 @@ async function render(
   const size = takes.find(({ id }) => id === cut.steps[0]?.pieces[0]?.take)?.size ?? null;
   const outcomes: Outcome[] = [];
   const sounds: MadeSounds = new Map();
-  for (let attempt = foreseen.attempt ?? firstAttempt(destination); ; ) {
+  const sampled = async (): Promise<Attempt> => {
+    // Three seconds of it cost less than all of it in vain.
+    if (destination.maxBytes === null || foreseen.expected.to <= destination.maxBytes)
+      return firstAttempt(destination);
+    report('Encoding three seconds of it first', 0.01);
+    const { rate } = planRender(cut, destination, takes);
+    return beginningWith(destination, rate, await sampleCut(cut, destination, takes, signal));
+  };
+  for (let attempt = foreseen.attempt ?? (await sampled()); ; ) {
     const asked = size ? attempted(destination, attempt, size) : destination;
     const plan = planRender(cut, asked, takes, attempt.crf);
     const paths = await makeAll(plan, asked, scratch, sounds, report, signal);

@@ -1,73 +1,33 @@
 'use client';
 
 import { App, Button, Flex, Progress } from 'antd';
-import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
-import { z } from 'zod';
-import { TakeId } from '@/core/base/ids';
-import { problemOf } from '@/core/base/problem';
+import { useState } from 'react';
+import type { IncomingView } from '@/core/views/incoming';
 import { FileButton } from '../fields/file-button';
-import { useRoom } from '../lesson/lesson-room';
-import { sendFile } from '../wire/send-file';
+import { fetchJson } from '../wire/fetch-json';
 import { useDroppedFile } from '../wire/use-dropped-file';
-
-const Answer = z.object({ take: TakeId, pages: z.int().nullable() });
+import { useJob } from '../wire/use-job';
+import { type Sending, useIncoming } from './use-incoming';
 
 /** What the field offers first; what a file really is, the studio finds out. */
 const KINDS = 'video/*,audio/*,image/png,image/jpeg,image/webp,image/svg+xml,application/pdf,.mkv';
 
-type Sending = { name: string; share: number; ending: AbortController };
-
 /** Brings a video, a sound, a picture or slides into the lesson: chosen, or dropped anywhere on the page. It is added where the playhead is. */
-export function BringIn(props: { positionUs: number; flush: () => Promise<void> }) {
-  const { lesson } = useRoom();
-  const router = useRouter();
+export function BringIn(props: {
+  /** On their way already. */
+  incoming: readonly IncomingView[];
+  positionUs: number;
+  flush: () => Promise<void>;
+}) {
   const { message } = App.useApp();
-  const [sending, setSending] = useState<Sending | null>(null);
-  const place = useRef(props.positionUs);
-  place.current = props.positionUs;
-  const bring = async (file: File) => {
-    if (sending) return;
-    const ending = new AbortController();
-    const us = place.current;
-    const told = (share: number) => setSending({ name: file.name, share, ending });
-    told(0);
-    try {
-      const query = new URLSearchParams({ lesson: lesson.id, name: file.name });
-      const { take, pages } = Answer.parse(await sendFile(`/api/bring?${query}`, file, told, ending.signal));
-      // What was edited meanwhile is not lost with the page that shows the new take.
-      await props.flush();
-      const added = new URLSearchParams({ brought: take, at: String(us), pages: String(pages ?? 0) });
-      router.push(`/lessons/${lesson.id}/edit?${added}`);
-      router.refresh();
-    } catch (error) {
-      if (ending.signal.aborted) return;
-      const { message: what, hint } = problemOf(error);
-      void message.error(hint ? `${file.name}: ${what} ${hint}` : `${file.name}: ${what}`, 10);
-    } finally {
-      setSending(null);
-    }
-  };
-  const dragged = useDroppedFile((file) => void bring(file));
-  if (sending)
-    return (
-      <Flex vertical gap={4} role="status" style={{ width: 260 }}>
-        <span className="small">
-          {sending.share < 1 ? `Sending ${sending.name}` : `Making a take of ${sending.name}`}
-        </span>
-        <Flex gap={8} align="center">
-          <Progress
-            percent={Math.round(sending.share * 100)}
-            status="active"
-            showInfo={sending.share < 1}
-            size="small"
-          />
-          <Button size="small" onClick={() => sending.ending.abort()}>
-            Cancel
-          </Button>
-        </Flex>
-      </Flex>
-    );
+  const { sending, making, bring, look, leave } = useIncoming(props);
+  const busy = sending?.name ?? making?.name;
+  const dragged = useDroppedFile((file) => {
+    if (busy) void message.info(`Wait until ${busy} is in, or cancel it.`);
+    else void bring(file);
+  });
+  if (sending) return <SendingFile {...sending} />;
+  if (making) return <MakingTake file={making} onOver={look} onLeave={leave} />;
   return (
     <FileButton
       label={dragged ? 'Drop to import' : 'Import a file'}
@@ -75,5 +35,50 @@ export function BringIn(props: { positionUs: number; flush: () => Promise<void> 
       accept={KINDS}
       onFile={(file) => void bring(file)}
     />
+  );
+}
+
+const SendingFile = ({ name, share, ending }: Sending) => (
+  <HowFar text={`Sending ${name}`} share={share} onCancel={() => ending.abort()} />
+);
+
+/** A take is made of it by a worker: it goes on when the page is left. */
+function MakingTake(props: { file: IncomingView; onOver: () => void; onLeave: () => void }) {
+  const { file, onOver, onLeave } = props;
+  const { message } = App.useApp();
+  const [cancelling, setCancelling] = useState(false);
+  const path = `/api/incoming/${file.id}`;
+  const job = useJob(`${path}/progress`, file.job, onOver) ?? file.job;
+  const cancel = async () => {
+    setCancelling(true);
+    try {
+      await fetchJson('DELETE', path);
+      onLeave();
+    } catch (error) {
+      setCancelling(false);
+      void message.error(error instanceof Error ? error.message : String(error));
+    }
+  };
+  return (
+    <HowFar
+      text={`${file.name}: ${job.step}`}
+      share={job.progress}
+      cancelling={cancelling}
+      onCancel={() => void cancel()}
+    />
+  );
+}
+
+function HowFar(props: { text: string; share: number; cancelling?: boolean; onCancel: () => void }) {
+  return (
+    <Flex vertical gap={4} role="status" style={{ width: 260 }}>
+      <span className="small">{props.text}</span>
+      <Flex gap={8} align="center">
+        <Progress percent={Math.round(props.share * 100)} status="active" size="small" />
+        <Button size="small" loading={props.cancelling} onClick={props.onCancel}>
+          Cancel
+        </Button>
+      </Flex>
+    </Flex>
   );
 }

@@ -155,7 +155,7 @@ function Sources(props: {
     <>
       <TakeChoice takes={page.takes} cut={cut} onChoose={(one) => edits.edit(() => cutOfTake(one), 0)} />
       <Flex gap={8} wrap style={{ marginTop: 8 }}>
-        <BringIn positionUs={positionUs} flush={keeper.flush} />
+        <BringIn incoming={page.incoming} positionUs={positionUs} flush={keeper.flush} />
         <Proposals {...{ cut, heard, rate, edits, player, shown }} />
         <Marks {...{ keeper, marks, rate, player }} takes={page.takes} />
         <Versions

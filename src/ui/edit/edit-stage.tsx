@@ -102,7 +102,7 @@ export function EditStage({ page }: { page: EditPage }) {
         sentence="There is no take to cut yet."
         detail="Record a take or import a finished film; it can be cut at once."
       >
-        <BringIn positionUs={0} flush={nothingToSave} />
+        <BringIn incoming={page.incoming} positionUs={0} flush={nothingToSave} />
         <ButtonLink type="primary" href={`/lessons/${lesson.id}/record`}>
           Record
         </ButtonLink>

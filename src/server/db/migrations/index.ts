@@ -7,6 +7,7 @@ import { TakeTreatment } from './0006-treatment';
 import { StoresAndSchedule } from './0007-stores-and-schedule';
 import { SafeKeeping } from './0008-safe-keeping';
 import { Rehearsals } from './0009-rehearsals';
+import { IncomingFiles } from './0010-incoming';
 
 /** In the order in which they run; a name is never changed once it has landed. */
 export const MIGRATIONS = [
@@ -19,4 +20,5 @@ export const MIGRATIONS = [
   { name: '0007-stores-and-schedule', class: StoresAndSchedule },
   { name: '0008-safe-keeping', class: SafeKeeping },
   { name: '0009-rehearsals', class: Rehearsals },
+  { name: '0010-incoming', class: IncomingFiles },
 ];

@@ -36,10 +36,11 @@ const SERVER = [
     'rehearsals',
     'sharing',
     'takes',
+    'bring',
     'cuts',
     'delivery',
   ],
-  ...['tasks', 'bring', 'maintenance', 'demo'],
+  ...['tasks', 'maintenance', 'demo'],
 ];
 const UI = [
   ...['look', 'wire', 'drawing', 'fields', 'keys', 'page', 'player', 'recording', 'lesson', 'take'],

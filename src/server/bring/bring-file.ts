@@ -32,7 +32,7 @@ const HEAD_BYTES = 4096;
 
 /**
  * Makes a take of a file, like one that a browser sent: it can be cut, checked, delivered and shared like any other. The file itself is
- * kept beside it. What an earlier, killed try left of the take is taken up or made anew.
+ * kept beside it. What a killed try left of the take is taken up, or made again.
  * @returns the number of its slides; null for video and sound
  * @throws {ProblemError} `bad-media` when it is broken, dangerous or of no use
  */

@@ -8,6 +8,9 @@ import { test } from './support/test';
 
 const sha256 = (path: string) => createHash('sha256').update(readFileSync(path)).digest('hex');
 
+// Waveform and thumbnails of a take that has just been made are asked for until they are there.
+test.use({ refused: /404/ });
+
 test('a film goes on becoming a take when the page is loaded again; cancelled it leaves nothing; a short one is added, its file kept bit by bit', async ({
   studio: page,
 }) => {

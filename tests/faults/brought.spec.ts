@@ -3,6 +3,9 @@ import { signal } from '../support/processes';
 import { expect } from '../support/studio';
 import { AT_LENGTH, test } from '../support/test';
 
+// Waveform and thumbnails of a take that has just been made are asked for until they are there.
+test.use({ refused: /404/ });
+
 test('a film whose worker is killed becomes one take all the same', { tag: AT_LENGTH }, async ({
   studio: page,
 }) => {

@@ -46,14 +46,16 @@ export async function unfinishedIncoming(lesson: LessonId): Promise<IncomingView
   return all.flatMap((each) => jobs.filter((job) => job.subject === each.id).map((job) => view(each, job)));
 }
 
-/** Ends a file's job; nothing of it stays in the studio. A take that is made already stays. */
+/** Ends a file's job; nothing of it stays in the studio. A take that is made already stays. @throws {ProblemError} `not-found` */
 export async function cancelIncoming(id: IncomingId): Promise<IncomingView> {
   const em = await unitOfWork();
-  const job = found(await em.findOne(Job, { subject: id, kind: 'bring-file' }), 'file');
-  if (isUnfinished(job)) Object.assign(job, { state: 'cancelled', step: 'Cancelled' });
-  await em.flush();
+  const cancelled = await em.nativeUpdate(
+    Job,
+    { subject: id, kind: 'bring-file', state: [...UNFINISHED] },
+    { state: 'cancelled', step: 'Cancelled' },
+  );
   // Whoever is at it sees it within a moment and clears up after itself; what waits has nobody.
-  const held = job.state === 'cancelled' ? await lease(id) : null;
+  const held = cancelled > 0 ? await lease(id) : null;
   if (held) await removeIncoming(id).finally(held.release);
   return readIncoming(id);
 }

@@ -4,22 +4,33 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { frameTimeUs } from '@/core/base/rational';
-import { viewAt, views } from '@/core/cut/area';
+import { evenRect, viewAt, views } from '@/core/cut/area';
 import { at, Cut, cutLengthUs, hereIn, placedSteps, stepTimeUs } from '@/core/cut/cut';
 import { openedAt } from '@/core/cut/opening';
+import { type TextClarity, textClarity } from '@/core/image/clarity';
 import {
   beepOnsets,
   flashOnsets,
   pixelOf,
+  rawOf,
   readCardFilm,
   samplesOf,
   syncFigures,
   text,
 } from './support/card-film';
 import { broken, destination, fileOf, made } from './support/delivering';
-import { complaints } from './support/kept';
+import { complaints, streamOf } from './support/kept';
 import { rows } from './support/processes';
-import { armed, expect, expectAccessible, finished, lessonOf, recordFor, takeFolder } from './support/studio';
+import {
+  armed,
+  CARD_RIG,
+  expect,
+  expectAccessible,
+  finished,
+  lessonOf,
+  recordFor,
+  takeFolder,
+} from './support/studio';
 import { AT_LENGTH, test } from './support/test';
 
 // The waveform of a take that has just ended is asked for until it is made.
@@ -56,6 +67,25 @@ const open = (page: Page, name: string) =>
     .locator('.step-effects')
     .getByRole('button', { name: new RegExp(`^(expanded|collapsed)? ?${name}`) })
     .click();
+
+/** How clear text still is in a covered area, shortly before its step ends. */
+async function coveredText(cut: Cut, file: string): Promise<TextClarity> {
+  const placed = placedSteps(cut).find(({ step }) => step.covers.length > 0);
+  const [cover] = placed?.step.covers ?? [];
+  if (!placed || !cover) throw new Error('The cut covers nothing.');
+  const us = placed.endUs - 500_000;
+  const { piece, takeUs } = hereIn(at(cut, us), us);
+  const { x, y, width, height } = evenRect(cover.area, CARD_RIG.picture.box ?? { width: 0, height: 0 });
+  const luma = async (path: string, atUs: number, stream: string) => {
+    const raw = await rawOf(path, atUs / 1e6, stream, `crop=${width}:${height}:${x}:${y},format=yuv420p`);
+    return { width, height, data: raw.subarray(0, width * height) };
+  };
+  const recorded = join(takeFolder(piece.take), 'recorded.mkv');
+  return textClarity(
+    await luma(recorded, takeUs, await streamOf(recorded, 'v', 'Screen')),
+    await luma(file, us, 'v:0'),
+  );
+}
 
 /** How long the takes are, where the stumble is, and how many frames and flashes of the video can be told from the takes'. */
 type Lengths = {
@@ -229,6 +259,11 @@ async function madeAndDelivered(page: Page, lengths: Lengths): Promise<void> {
     compared++;
   }
   expect(compared).toBeGreaterThan(lengths.frames);
+
+  // Of what is covered, nothing can be read.
+  const covered = await coveredText(cut, file);
+  expect(covered.windows).toBeGreaterThan(20);
+  expect(covered.mean).toBeLessThan(0.6);
 
   // Sound goes with its picture, after every joint: beside the zoom and what runs fast, flashes and beeps are the take's own.
   const sync = syncFigures(flashOnsets(film), beepOnsets(await samplesOf(file)));

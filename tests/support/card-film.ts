@@ -43,9 +43,15 @@ export async function videoTimes(file: string, stream = 'v:0'): Promise<number[]
   return times.map((time) => Math.round(Number.parseFloat(time) * 1e6)).sort((a, b) => a - b);
 }
 
-/** Decodes every picture of a file of the test card and reads its number. */
-export async function readCardFilm(file: string, stream = 'v:0'): Promise<CardFrame[]> {
-  const area = { width: 640, height: 360 };
+/**
+ * Decodes every picture of a file of the test card and reads its number.
+ * @param area in which it is read: a quarter of the pixels is enough where there are hours of it
+ */
+export async function readCardFilm(
+  file: string,
+  stream = 'v:0',
+  area = { width: 640, height: 360 },
+): Promise<CardFrame[]> {
   const size = area.width * area.height;
   const times = await videoTimes(file, stream);
   const frames: CardFrame[] = [];
@@ -246,9 +252,10 @@ export function missingNumbers(frames: readonly CardFrame[]): number[] {
   const seen = new Set(frames.map(({ frame }) => frame).filter((frame) => frame !== null));
   if (seen.size === 0)
     throw new Error('No picture of this film has a number: it does not show the test card.');
-  const numbers = [...seen];
+  // As arguments of one call, the numbers of two hours would be too many.
+  const sorted = [...seen].sort((a, b) => a - b);
   const missing: number[] = [];
-  for (let n = Math.min(...numbers); n <= Math.max(...numbers); n++) if (!seen.has(n)) missing.push(n);
+  for (let n = sorted[0] ?? 0; n <= (sorted.at(-1) ?? -1); n++) if (!seen.has(n)) missing.push(n);
   return missing;
 }
 

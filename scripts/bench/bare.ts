@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { encodePartCommand, filmPath } from '@/core/commands/encode-part';
+import type { GraphFile } from '@/core/commands/growing';
 import { soundEncoderArgs } from '@/core/commands/sound-encoder';
 import { rawMix, soundPieceArgs } from '@/core/commands/sound-graph';
 import type { Cut } from '@/core/cut/cut';
@@ -25,7 +26,8 @@ export async function bare(cut: Cut, destination: Destination): Promise<number> 
     const soundArgs = soundPieceArgs(sound, encoding.channels) ?? [];
     const raw = join(folder, 'sound.f32');
     const began = performance.now();
-    await withGraphFiles(files, () => runFfmpeg(['-y', ...withoutReference(args, filmPath(part, folder))]));
+    const bareArgs = args.slice(0, args.indexOf(filmPath(part, folder)) + 1);
+    await withGraphFiles(files.map(withoutReference), () => runFfmpeg(['-y', ...bareArgs]));
     await runFfmpeg(['-y', ...soundArgs, '-c:a', 'pcm_f32le', ...rawMix(encoding.channels), raw]);
     await runFfmpeg([
       '-y',
@@ -41,11 +43,12 @@ export async function bare(cut: Cut, destination: Destination): Promise<number> 
   }
 }
 
-/** The same command without the pictures that are kept for comparing. */
-function withoutReference(args: readonly string[], output: string): string[] {
-  return args
-    .slice(0, args.indexOf(output) + 1)
-    .map((arg) =>
-      arg.replace(/\[picture\]split=2\[made\]\[before\];\[made\]/, '[picture]').replace(/;\[before\].*$/, ''),
-    );
+/** The same graph without the pictures that are kept for comparing. */
+function withoutReference(file: GraphFile): GraphFile {
+  if (!file.path.endsWith('.graph')) return file;
+  const graph = new TextDecoder()
+    .decode(file.content)
+    .replace(/\[picture\]split=2\[made\]\[before\];\[made\]/, '[picture]')
+    .replace(/;\[before\].*$/, '');
+  return { ...file, content: new TextEncoder().encode(graph) };
 }

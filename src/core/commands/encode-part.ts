@@ -9,6 +9,10 @@ import { cameraArea, sparingFilter } from './spare-camera';
 export const filmPath = (part: PicturePart, scratch: string): string =>
   part.kind === 'copy' ? part.path : `${scratch}/${part.name}.mp4`;
 
+/** The graph of filters that a part's command reads. */
+export const graphOf = (files: readonly GraphFile[]): string =>
+  new TextDecoder().decode(files.find(({ path }) => path.endsWith('.graph'))?.content);
+
 /** Where some composed pictures of a part lie as they went into the encoder: raw 4:2:0. */
 export const referencePath = ({ name }: EncodedPart, scratch: string): string => `${scratch}/${name}.yuv`;
 
@@ -41,12 +45,17 @@ export function encodePartCommand(
     'besideCopied' in encoder
       ? encoderBesideCopied(encoder.keyframeFrames)
       : pictureEncoderArgs(encoder.destination, rate, encoder.crf, shape.canvas, spared !== null);
+  const written = {
+    path: `${scratch}/${part.name}.graph`,
+    content: new TextEncoder().encode(chains.join(';')),
+  };
   return {
-    files: graph.files,
+    files: [...graph.files, written],
     args: [
       '-copyts',
       ...graph.inputs.args,
-      ...['-filter_complex', chains.join(';')],
+      // As an argument, the graph of a long step with many zooms would be longer than Linux takes (128 KiB).
+      ...['-filter_complex_script', written.path],
       ...['-map', '[out]', ...encoderArgs, '-frames:v', String(frames)],
       // A time scale in which every frame of the rate is a whole number.
       ...['-video_track_timescale', String(rate.num * Math.ceil(10_000 / rate.num)), filmPath(part, scratch)],

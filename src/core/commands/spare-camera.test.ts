@@ -4,7 +4,7 @@ import { shot, size } from '../../../tests/support/made-up';
 import { outputShape } from '../deliver/output-shape';
 import type { EncodedPart } from '../deliver/planned-picture';
 import { DESTINATIONS, type Destination } from '../destination/destination';
-import { encodePartCommand } from './encode-part';
+import { encodePartCommand, graphOf } from './encode-part';
 import { cameraArea } from './spare-camera';
 
 /** Every destination, and each as it is where H.264 is chosen. */
@@ -48,9 +48,9 @@ it('keeps less of a camera only where the bytes count and the encoder can be tol
         ...{ encoder: { destination, crf: 24 }, compared: { every: 15, frames: [0, 15] } },
       };
       const shape = outputShape(size, destination);
-      const text = encodePartCommand(part, { size, shape, rate, parts: [part] }, '/scratch').args.join(' ');
-      const heeds = text.includes('aq-mode=1:aq-strength=0');
-      expect(text.includes('addroi=')).toBe(heeds);
+      const { args, files } = encodePartCommand(part, { size, shape, rate, parts: [part] }, '/scratch');
+      const heeds = args.join(' ').includes('aq-mode=1:aq-strength=0');
+      expect(graphOf(files).includes('addroi=')).toBe(heeds);
       if (heeds) spared++;
       const wanted = destination.aim === 'compact' && destination.video.codecs[0] === 'h264';
       expect(heeds).toBe(wanted && cameraArea(shot, size, shape) !== null);

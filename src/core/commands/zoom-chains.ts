@@ -52,11 +52,19 @@ export function zoomChains(
   ];
 }
 
-function shown({ from, area }: Run, views: readonly View[], rate: FrameRate, size: Size): string {
-  if (!area) return moving(views, rate, from);
+function shown(run: Run, views: readonly View[], rate: FrameRate, size: Size): string {
+  const { from, area } = run;
+  if (!area) return moving(seenIn(run, views, rate), rate, from);
   if (sameValue(area, WHOLE)) return '';
   const { x, y, width, height } = evenRect(area, size);
   return `,crop=${width}:${height}:${x}:${y},scale=${size.width}:${size.height}:flags=bicubic,setsar=1`;
+}
+
+/** The views between which a run moves: with all of a long step's, the text would grow with their square. */
+function seenIn({ from, to }: Run, views: readonly View[], rate: FrameRate): View[] {
+  const begins = views.findLastIndex(({ atUs }) => atUs <= frameTimeUs(from, rate));
+  const ends = views.findIndex(({ atUs }) => atUs >= frameTimeUs(to - 1, rate));
+  return views.slice(Math.max(0, begins), ends < 0 ? undefined : ends + 1);
 }
 
 /** Moves from view to view. Pixels are counted from their middles. @param first number of the run's first frame */

@@ -89,8 +89,8 @@ test('a quick answer: recorded, both ends trimmed, a part deleted, sent as an at
   await expect(page.getByText('Downscaling filter')).toBeHidden();
   // A destination that takes two codecs leaves the choice; one that takes one does not.
   await expect(page.getByRole('radiogroup', { name: 'Video codec' })).toBeHidden();
-  // Three seconds are encoded before the size is told: then its range is narrow.
-  await expect(page.getByText('Size: extrapolated from three encoded seconds.')).toBeVisible({
+  // So short a video is encoded before its size is told: then the range is narrow.
+  await expect(page.getByText('Size: measured by encoding all of it once.')).toBeVisible({
     timeout: 60_000,
   });
   await expectAccessible(page);

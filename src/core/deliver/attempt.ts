@@ -32,6 +32,12 @@ export type Outcome = Attempt & {
   clear: boolean;
 };
 
+/** What came of a sample. @see sample.ts */
+export type SampledOutcome = Outcome & {
+  /** All of the video was encoded, not three seconds of it. */
+  isWhole: boolean;
+};
+
 /** Frame rates that a still screen bears, and sizes at which text is still read, in the order in which they are given up. */
 const FEWER_FPS = [15, 12, 10] as const;
 const SMALLER = [0.8, 0.667] as const;

@@ -1,7 +1,7 @@
 import type { FrameRate } from '../base/rational';
 import { type Cut, cutLengthUs, shownShare } from '../cut/cut';
 import type { Destination } from '../destination/destination';
-import { type Attempt, forecast, type Outcome } from './attempt';
+import { type Attempt, forecast, type SampledOutcome } from './attempt';
 import type { RenderPlan } from './plan';
 import { madeCodec } from './quality';
 import type { RenderTake } from './take-sources';
@@ -25,9 +25,9 @@ const RATIOS: Record<
 /** Real sizes of sampled videos lay within this of what was said, either way (docs/figures.md, `compact`). */
 const SAMPLED_SLACK = 1.26;
 
-/** The size to expect of an attempt, where three seconds of the video were encoded. */
+/** The size to expect of an attempt, where three seconds of the video were encoded, or all of a short one. */
 export function expectedBySample(
-  sampled: Outcome,
+  sampled: SampledOutcome,
   attempt: Attempt,
   rate: FrameRate,
   maxBytes: number | null,
@@ -38,7 +38,7 @@ export function expectedBySample(
     bytes: Math.round(Math.min(cap, bytes)),
     from: Math.round(Math.min(cap, bytes) / SAMPLED_SLACK),
     to: Math.round(Math.min(cap, bytes * SAMPLED_SLACK)),
-    how: 'extrapolated from three encoded seconds',
+    how: sampled.isWhole ? 'measured by encoding all of it once' : 'extrapolated from three encoded seconds',
   };
 }
 

@@ -48,13 +48,13 @@ const cutOf = (take: RenderTake, inS: number, outS: number): Cut => ({
   ],
 });
 
-const seconds = fc.array(fc.integer({ min: 0, max: 400_000 }), { minLength: 1, maxLength: 90 });
+const seconds = fc.array(fc.integer({ min: 0, max: 400_000 }), { minLength: 7, maxLength: 90 });
 
 it('samples at most three seconds that lie in the cut, the busiest among them', () => {
   fc.assert(
     fc.property(seconds, fc.nat(20), (bytes, head) => {
       const take = takeOf(bytes);
-      const inS = Math.min(head, bytes.length - 1);
+      const inS = Math.min(head, bytes.length - 7);
       const cut = cutOf(take, inS, bytes.length);
       const stretches = stretchesToSample(cut, [take]);
       expect(stretches.length).toBeGreaterThan(0);
@@ -68,6 +68,25 @@ it('samples at most three seconds that lie in the cut, the busiest among them', 
       const kept = bytes.slice(inS).map((sum, n) => ((inS + n) % 2 === 0 ? (sum * 29) / 30 : sum));
       expect(Math.max(...stretches.map(({ liveBytes }) => liveBytes))).toBeCloseTo(Math.max(...kept), 3);
     }),
+  );
+});
+
+it('encodes all of a short cut, and is what came of it', () => {
+  fc.assert(
+    fc.property(
+      fc.integer({ min: 1, max: 6 }),
+      fc.nat(90_000),
+      fc.nat(90_000),
+      (lengthS, keyBytes, otherBytes) => {
+        const take = takeOf(Array.from({ length: 10 }, () => 1000));
+        const cut = cutOf(take, 2, 2 + lengthS);
+        const stretches = stretchesToSample(cut, [take]);
+        expect(stretches.map((stretch) => stretch.cut)).toEqual([cut]);
+        const sampled = stretches.map((stretch) => ({ stretch, keyBytes, otherBytes }));
+        // Both keyframes of two pieces are among them already.
+        expect(pictureBytesBySample(cut, [take], sampled, 2)).toBe(keyBytes + otherBytes);
+      },
+    ),
   );
 });
 

@@ -13,6 +13,12 @@ export type Stretch = {
 export type Sampled = { stretch: Stretch; keyBytes: number; otherBytes: number };
 
 const WINDOW_US = 1_000_000;
+/**
+ * A cut up to this length is encoded whole to learn from: most of it are keyframes, and what an encoder spends on one depends on all that
+ * is predicted from it, of which a second shows too little.
+ */
+const SHORT_US = 6_000_000;
+export const isSampledWhole = (cut: Cut): boolean => cutLengthUs(cut) <= SHORT_US;
 /** Places in the order of how much changes: the middle, a busy one and the busiest; and up to where each stands for others. */
 const PLACES = [
   { at: 0.5, upTo: 0.7 },
@@ -56,11 +62,10 @@ function windowsOf(cut: Cut, takes: readonly RenderTake[]): Stretch[] {
 }
 
 /**
- * Three seconds of a cut that say most about the size of all of it.
- * @returns fewer where the cut is shorter
+ * Three seconds of a cut that say most about the size of all of it; a short one whole.
  */
 export const stretchesToSample = (cut: Cut, takes: readonly RenderTake[]): Stretch[] =>
-  strata(cut, takes).map(({ sampled }) => sampled);
+  isSampledWhole(cut) ? [{ cut, liveBytes: 0 }] : strata(cut, takes).map(({ sampled }) => sampled);
 
 /** The seconds of a cut by how much changes in them, and which one stands for each lot. */
 function strata(cut: Cut, takes: readonly RenderTake[]): { sampled: Stretch; all: Stretch[] }[] {
@@ -92,6 +97,8 @@ export function pictureBytesBySample(
   sampled: readonly Sampled[],
   keyframes: number,
 ): number {
+  if (isSampledWhole(cut))
+    return sampled.reduce((sum, { keyBytes, otherBytes }) => sum + keyBytes + otherBytes, 0);
   const lots = strata(cut, takes);
   const changes = lots.reduce((sum, { all }, n) => {
     const { stretch, otherBytes } = sampled[n] ?? { stretch: { liveBytes: 0 }, otherBytes: 0 };

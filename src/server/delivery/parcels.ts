@@ -2,7 +2,7 @@ import { type LessonId, newParcelId, type ParcelId, type TakeId } from '@/core/b
 import { ProblemError } from '@/core/base/problem';
 import { type Cut, cutLengthUs, makesSameVideo, recordedBytes } from '@/core/cut/cut';
 import { takesOf } from '@/core/cut/describe-change';
-import { attempted, beginningWith, ceilingText, type Outcome } from '@/core/deliver/attempt';
+import { attempted, beginningWith, ceilingText, type SampledOutcome } from '@/core/deliver/attempt';
 import { expectedBySample, expectedSize } from '@/core/deliver/expect';
 import { isScaled } from '@/core/deliver/output-shape';
 import { planRender } from '@/core/deliver/plan';
@@ -71,7 +71,7 @@ export async function foreseeParcel(
 }
 
 /** Samples by what they are of. A page asks for a plan, then orders it: both say the same. Whoever looks through the destinations asks for many, and waits for the last. */
-const samples = openSharedWork<Outcome | null>(50);
+const samples = openSharedWork<SampledOutcome | null>(50);
 const keyOf = (cut: Cut, destination: Destination) => JSON.stringify([cut, destination]);
 
 async function sample(cut: Cut, destination: Destination, signal: AbortSignal): Promise<void> {
@@ -85,7 +85,7 @@ async function sample(cut: Cut, destination: Destination, signal: AbortSignal): 
   });
 }
 
-async function plan(cut: Cut, destination: Destination, sampled: Outcome | null): Promise<ParcelPlan> {
+async function plan(cut: Cut, destination: Destination, sampled: SampledOutcome | null): Promise<ParcelPlan> {
   const takes = await readTakesOf(cut);
   const bare = planRender(cut, destination, takes);
   const attempt = beginningWith(destination, bare.rate, sampled);

@@ -3,11 +3,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { filmPath } from '@/core/commands/encode-part';
 import { type Cut, PLAIN_STEP } from '@/core/cut/cut';
-import { type Attempt, attempted, firstAttempt, type Outcome } from '@/core/deliver/attempt';
+import { type Attempt, attempted, firstAttempt, type SampledOutcome } from '@/core/deliver/attempt';
 import { planRender } from '@/core/deliver/plan';
 import { keyframeEveryS } from '@/core/deliver/quality';
 import {
   containerBytes,
+  isSampledWhole,
   leastKeyframes,
   pictureBytesBySample,
   type Sampled,
@@ -27,7 +28,7 @@ import { makeSound } from './sound';
 const SOUND_S = 12;
 
 /**
- * What all of a cut is going to take for a destination, from three seconds of it that are encoded and looked at.
+ * What all of a cut is going to take for a destination, from three seconds of it that are encoded and looked at, or from all of a short one.
  * @returns null where nothing is encoded
  */
 export async function sampleCut(
@@ -35,7 +36,7 @@ export async function sampleCut(
   destination: Destination,
   takes: readonly RenderTake[],
   signal: AbortSignal,
-): Promise<Outcome | null> {
+): Promise<SampledOutcome | null> {
   const scratch = await mkdtemp(join(tmpdir(), 'otter-sample-'));
   try {
     const attempt = firstAttempt(destination);
@@ -59,6 +60,7 @@ export async function sampleCut(
       bytes: Math.round(picture + otherBytes),
       otherBytes,
       clear: looked.every(({ clear }) => clear),
+      isWhole: isSampledWhole(cut),
     };
   } finally {
     await rm(scratch, { recursive: true, force: true });

@@ -106,7 +106,7 @@ async function lookAt(
   };
 }
 
-/** Bytes of the sound of a video, from some seconds of its middle. */
+/** Bytes of the sound of a video, from some seconds of its middle; from all of a short one. */
 async function soundBytes(
   cut: Cut,
   destination: Destination,
@@ -126,9 +126,10 @@ async function soundBytes(
   const outUs = Math.round(Math.min(piece.outUs, middle + (SOUND_S / 2) * 1e6));
   // At another speed it takes about as many bytes a second.
   const part: Cut = { ...cut, steps: [{ ...step, ...PLAIN_STEP, pieces: [{ ...piece, inUs, outUs }] }] };
-  const sound = planRender(part, destination, takes).files[0]?.sound;
+  const heard = isSampledWhole(cut) ? { cut, lengthUs: durationUs } : { cut: part, lengthUs: outUs - inUs };
+  const sound = planRender(heard.cut, destination, takes).files[0]?.sound;
   if (!sound) return 0;
   const path = `${scratch}/sound.${destination.sound.codec === 'aac' ? 'm4a' : 'mkv'}`;
   await makeSound(sound, path, signal);
-  return Math.round((((await sizeOf(path)) ?? 0) * durationUs) / (outUs - inUs));
+  return Math.round((((await sizeOf(path)) ?? 0) * durationUs) / heard.lengthUs);
 }

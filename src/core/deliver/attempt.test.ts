@@ -10,6 +10,7 @@ import {
   nextAttempt,
   type Outcome,
 } from './attempt';
+import { expectedBySample } from './expect';
 import { CLEAREST_CRF } from './quality';
 
 const RATE = { num: 30, den: 1 };
@@ -149,6 +150,22 @@ it('says before anything is made what a ceiling costs, or that nothing readable 
   expect(said(2_800_000)).toBe('The text stays clear within 2.0 MB at 15 fps.');
   expect(said(3_500_000)).toMatch(/^The text stays clear within 2\.0 MB at 10 fps and \d+ × \d+\.$/);
   expect(said(40_000_000)).toMatch(/^Nothing readable fits in 2\.0 MB: shorten the video, or choose /);
+});
+
+it('tells a size about what a sample came to: closely where all was encoded just so, never above a ceiling', () => {
+  const outcome = (screen: Screen, crf: number) =>
+    encode(screen, { ...firstAttempt(of('message-attachment')), crf });
+  fc.assert(
+    fc.property(screens, fc.boolean(), fc.boolean(), (screen, isWhole, isFiner) => {
+      const sampled = { ...outcome(screen, 27), isWhole };
+      const attempt = { ...firstAttempt(of('message-attachment')), crf: isFiner ? 24 : 27 };
+      const { bytes, from, to } = expectedBySample(sampled, attempt, RATE, null);
+      expect(isFiner ? bytes > sampled.bytes : bytes === sampled.bytes).toBe(true);
+      expect(to / from).toBeCloseTo(isWhole && !isFiner ? 1.1 ** 2 : 1.26 ** 2, 2);
+      const half = Math.round(bytes / 2);
+      expect(expectedBySample(sampled, attempt, RATE, half)).toMatchObject({ bytes: half, to: half });
+    }),
+  );
 });
 
 it('begins as the destination says, as sampled where that fits, and where a sample does not fit with what is tried next', () => {

@@ -91,6 +91,9 @@ export function attempted(destination: Destination, attempt: Attempt, size: Size
   };
 }
 
+/** Whether two attempts encode alike. */
+export const sameAttempt = (a: Attempt, b: Attempt): boolean => sameRung(a, b) && a.crf === b.crf;
+
 type Rung = Pick<Attempt, 'codec' | 'fps' | 'scale'>;
 const sameRung = (a: Rung, b: Rung) => a.codec === b.codec && a.fps === b.fps && a.scale === b.scale;
 

@@ -52,7 +52,7 @@ export async function bringFile(
   const lesson = found(await em.findOne(Lesson, { id: lessonId, deletedAt: null }), 'lesson');
   const kind = fileKind(await headOf(path));
   const folder = `${path}.parts`;
-  const making = kind === 'media' ? 'Making it play in every browser' : 'Drawing the slides';
+  const making = kind === 'media' ? 'Converting' : 'Rendering the slides';
   const onShare = (share: number) => report(making, 0.05 + share * 0.85);
   onShare(0);
   const brought =

@@ -279,7 +279,7 @@ export const RehearsalRow = defineEntity({
 });
 export type RehearsalRow = InferEntity<typeof RehearsalRow>;
 
-/** A file that somebody brings into a lesson; it lies in `inspected/` until its job has made a take of it. */
+/** A file that somebody imports into a lesson; it stays in `inspected/` until its job has made a take of it. */
 export const Incoming = defineEntity({
   name: 'Incoming',
   properties: {

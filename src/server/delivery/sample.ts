@@ -115,21 +115,25 @@ async function soundBytes(
   scratch: string,
   signal: AbortSignal,
 ): Promise<number> {
-  const longest = cut.steps
+  const heard = isSampledWhole(cut) ? cut : middleOfLongest(cut);
+  const plan = heard && planRender(heard, destination, takes);
+  const sound = plan?.files[0]?.sound;
+  if (!sound) return 0;
+  const path = `${scratch}/sound.${destination.sound.codec === 'aac' ? 'm4a' : 'mkv'}`;
+  await makeSound(sound, path, signal);
+  return Math.round((((await sizeOf(path)) ?? 0) * durationUs) / plan.durationUs);
+}
+
+/** Some seconds of the longest piece that runs, at the speed of the take: at another speed sound takes about as many bytes a second. */
+function middleOfLongest(cut: Cut): Cut | null {
+  const [longest] = cut.steps
     .flatMap((step) => step.pieces.map((piece) => ({ step, piece })))
     .filter(({ piece }) => piece.heldUs === undefined)
-    .sort((a, b) => b.piece.outUs - b.piece.inUs - (a.piece.outUs - a.piece.inUs))[0];
-  if (!longest) return 0;
+    .sort((a, b) => b.piece.outUs - b.piece.inUs - (a.piece.outUs - a.piece.inUs));
+  if (!longest) return null;
   const { step, piece } = longest;
   const middle = (piece.inUs + piece.outUs) / 2;
   const inUs = Math.round(Math.max(piece.inUs, middle - (SOUND_S / 2) * 1e6));
   const outUs = Math.round(Math.min(piece.outUs, middle + (SOUND_S / 2) * 1e6));
-  // At another speed it takes about as many bytes a second.
-  const part: Cut = { ...cut, steps: [{ ...step, ...PLAIN_STEP, pieces: [{ ...piece, inUs, outUs }] }] };
-  const heard = isSampledWhole(cut) ? { cut, lengthUs: durationUs } : { cut: part, lengthUs: outUs - inUs };
-  const sound = planRender(heard.cut, destination, takes).files[0]?.sound;
-  if (!sound) return 0;
-  const path = `${scratch}/sound.${destination.sound.codec === 'aac' ? 'm4a' : 'mkv'}`;
-  await makeSound(sound, path, signal);
-  return Math.round((((await sizeOf(path)) ?? 0) * durationUs) / heard.lengthUs);
+  return { ...cut, steps: [{ ...step, ...PLAIN_STEP, pieces: [{ ...piece, inUs, outUs }] }] };
 }

@@ -32,7 +32,7 @@ export const parcelOfScratch = (name: string): string => name.split('.')[0] ?? '
 /** Files that are looked at once. */
 export const inspectionDir = () => join(mediaDir(), INSPECTED);
 export const INSPECTED = 'inspected';
-/** Where a file waits that becomes a take; what is made of it lies beside it, in `.parts`. */
+/** Where a file waits that becomes a take; its converted tracks are beside it, in `.parts`. */
 export const incomingPath = (id: IncomingId) => join(inspectionDir(), id);
 /** A place for one of them. */
 export const inspectionPath = () => join(inspectionDir(), randomBytes(12).toString('hex'));

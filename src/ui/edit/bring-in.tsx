@@ -23,7 +23,7 @@ export function BringIn(props: {
   const { sending, making, bring, look, leave } = useIncoming(props);
   const busy = sending?.name ?? making?.name;
   const dragged = useDroppedFile((file) => {
-    if (busy) void message.info(`Wait until ${busy} is in, or cancel it.`);
+    if (busy) void message.info(`${busy} is still being imported. Wait for it, or cancel it.`);
     else void bring(file);
   });
   if (sending) return <SendingFile {...sending} />;

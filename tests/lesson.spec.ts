@@ -202,9 +202,7 @@ async function madeAndDelivered(page: Page, lengths: Lengths): Promise<void> {
     await page
       .getByLabel('File to import')
       .setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('beans') });
-    await expect(
-      page.getByText(/^notes\.txt: This file is no video or sound that can be read\./),
-    ).toBeVisible();
+    await expect(page.getByText(/^notes\.txt: This file cannot be read as video or sound\./)).toBeVisible();
     await page.getByLabel('File to import').setInputFiles({
       name: 'Sowing plan.png',
       mimeType: 'image/png',

@@ -21,7 +21,7 @@ export function takePicture(
         new ProblemError({
           code: 'no-picture',
           message: 'No picture came.',
-          hint: 'Look whether the source is open.',
+          hint: 'Check that the source is open.',
         }),
       );
     }, 5000);

@@ -36,13 +36,15 @@ export function expectedBySample(
 ): Expected {
   const bytes = forecast(sampled, attempt, rate) + sampled.otherBytes;
   const cap = maxBytes ?? Number.POSITIVE_INFINITY;
-  const { isWhole } = sampled;
-  const slack = isWhole && sameAttempt(sampled, attempt) ? WHOLE_SLACK : SAMPLED_SLACK;
+  const isMeasured = sampled.isWhole && sameAttempt(sampled, attempt);
+  const slack = isMeasured ? WHOLE_SLACK : SAMPLED_SLACK;
   return {
     bytes: Math.round(Math.min(cap, bytes)),
     from: Math.round(Math.min(cap, bytes) / slack),
     to: Math.round(Math.min(cap, bytes * slack)),
-    how: isWhole ? 'measured by encoding all of it once' : 'extrapolated from three encoded seconds',
+    how: isMeasured
+      ? 'measured by encoding all of it once'
+      : `extrapolated from ${sampled.isWhole ? `all of it, encoded once at CRF ${sampled.crf}` : 'three encoded seconds'}`,
   };
 }
 

@@ -121,8 +121,9 @@ export async function mediaTracks(
   if (durationUs > MOST_S * 1e6 || durationUs <= 0)
     throw new ProblemError({
       code: 'bad-media',
-      message: durationUs > 0 ? 'This file is longer than six hours.' : 'This file has no length.',
-      hint: 'Cut it into parts, or look whether it was copied whole.',
+      ...(durationUs > 0
+        ? { message: 'This file is longer than six hours.', hint: 'Cut it into parts.' }
+        : { message: 'This file has no duration.', hint: 'Check that all of it was copied.' }),
     });
   await mkdir(folder, { recursive: true });
   const film = join(folder, 'screen.mkv');
@@ -204,8 +205,8 @@ async function readable(what: string, signal: AbortSignal, work: () => Promise<v
     throw new ProblemError(
       {
         code: 'bad-media',
-        message: `This ${what} is broken, or of a kind that cannot be read.`,
-        hint: 'Look whether it was copied whole, or save it in another format.',
+        message: `This ${what} is damaged, or in a format that cannot be read.`,
+        hint: 'Check that all of it was copied, or save it in another format.',
       },
       { cause: error },
     );

@@ -57,8 +57,8 @@ export async function measureFile(
     throw new ProblemError(
       {
         code: 'bad-media',
-        message: 'This file is no video or sound that can be read.',
-        hint: 'Choose a video file, or look whether it was copied whole.',
+        message: 'This file cannot be read as video or sound.',
+        hint: 'Choose another file, or check that all of it was copied.',
       },
       { cause: error },
     );

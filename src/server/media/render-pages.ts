@@ -53,7 +53,7 @@ const broken = (what: string, cause: unknown) =>
     {
       code: 'bad-media',
       message: `This ${what} cannot be read.`,
-      hint: 'Look whether it was copied whole, and whether it asks for a password.',
+      hint: 'Check that all of it was copied and that it opens without a password.',
     },
     { cause },
   );

@@ -66,11 +66,14 @@ const BandStep = memo(function BandStep(props: {
 /** About so many times are written above the strip. */
 const RULER_TICKS = 8;
 
-/** Whole seconds, evenly apart, that divide the strip into about as many parts as can be read. */
+/** Share of the strip's width that a time code takes. */
+const LABEL_SHARE = 0.035;
+
+/** Whole seconds, evenly apart, that divide the strip into about as many parts as can be read; none whose time code would be cut off by the strip's end. */
 const rulerTicks = (lengthUs: number, zoom: number): number[] =>
   scaleLinear([0, lengthUs / 1e6], [0, 1])
     .ticks(RULER_TICKS * zoom)
-    .filter(Number.isInteger)
+    .filter((s) => Number.isInteger(s) && s <= (lengthUs / 1e6) * (1 - LABEL_SHARE / zoom))
     .map((s) => s * 1e6);
 
 export function Ruler({ lengthUs, zoom }: { lengthUs: number; zoom: number }) {

@@ -4,7 +4,7 @@ const unreachable = () =>
   new ProblemError({
     code: 'unreachable',
     message: 'The studio cannot be reached.',
-    hint: 'Look whether it runs, then send the file again.',
+    hint: 'Check that it is running, then send the file again.',
   });
 
 /**

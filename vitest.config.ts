@@ -6,6 +6,8 @@ export default defineConfig({
   test: {
     include: ['src/**/*.test.{ts,tsx}', 'scripts/**/*.test.ts'],
     environment: 'node',
+    // Vitest leaves a core to itself, which is half of a small machine.
+    maxWorkers: '100%',
     testTimeout: 30_000,
     // Films are made before some suites, while the production build takes both cores.
     hookTimeout: 120_000,

@@ -24,12 +24,18 @@ const position = async (page: Page) => Number(await page.locator('.player').getA
 /** When the first word of a take begins, how long it goes on after the last, and how long its voice is. */
 async function spokenIn(film: string): Promise<{ firstS: number; afterS: number; lengthS: number }> {
   const samples = await samplesOf(film, await streamOf(film, 'a', 'Voice'));
-  const isHeard = (sample: number) => Math.abs(sample) > 0.01;
-  return {
-    firstS: samples.findIndex(isHeard) / 48_000,
-    afterS: (samples.length - samples.findLastIndex(isHeard)) / 48_000,
-    lengthS: samples.length / 48_000,
-  };
+  const words: { startS: number; endS: number }[] = [];
+  samples.forEach((sample, i) => {
+    if (Math.abs(sample) <= 0.01) return;
+    const atS = i / 48_000;
+    const word = words.at(-1);
+    if (word && atS - word.endS <= 0.3) word.endS = atS;
+    else words.push({ startS: atS, endS: atS });
+  });
+  // The voice is silenced wherever it is in its script: what is left of a word after a breath may be as short as a click, and counts as one.
+  const spoken = words.filter(({ startS, endS }) => endS - startS >= 0.24);
+  const lengthS = samples.length / 48_000;
+  return { firstS: spoken[0]?.startS ?? 0, afterS: lengthS - (spoken.at(-1)?.endS ?? 0), lengthS };
 }
 
 /** The lesson's cut as the server has it. */

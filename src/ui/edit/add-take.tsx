@@ -4,7 +4,7 @@ import { PlusOutlined } from '@ant-design/icons';
 import { Button, Dropdown, type MenuProps } from 'antd';
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { clockText } from '@/core/base/figures';
 import type { TakeId } from '@/core/base/ids';
 import { pieceLengthUs } from '@/core/cut/piece';
@@ -17,16 +17,17 @@ const OtherTakes = dynamic(() => import('./other-takes').then((m) => m.OtherTake
 export type AddedTake = EditPage['takes'][number];
 
 /** Adds a take as a step of its own where the playhead is: one of the lesson's, or one of another lesson. */
-export function AddTake(props: {
+export const AddTake = memo(function AddTake(props: {
   takes: readonly AddedTake[];
   /** The stretch without head and tail; null where nothing is known of it. */
   trimmed: (take: AddedTake) => { inUs: number; outUs: number } | null;
   onAdd: (take: AddedTake) => void;
-  positionUs: number;
+  /** Where the playhead is. */
+  placeUs: () => number;
   /** Saves the cut before another page is shown. */
   flush: () => Promise<void>;
 }) {
-  const { trimmed, onAdd, positionUs, flush } = props;
+  const { trimmed, onAdd, placeUs, flush } = props;
   const { lesson } = useRoom();
   const router = useRouter();
   const [choosing, setChoosing] = useState(false);
@@ -36,7 +37,7 @@ export function AddTake(props: {
   };
   const addOther = async (take: TakeId) => {
     setChoosing(false);
-    await goTo(`edit?${new URLSearchParams({ brought: take, at: String(positionUs), pages: '0' })}`);
+    await goTo(`edit?${new URLSearchParams({ brought: take, at: String(placeUs()), pages: '0' })}`);
     router.refresh();
   };
   const takes = props.takes.filter(({ own }) => own);
@@ -80,4 +81,4 @@ export function AddTake(props: {
       )}
     </>
   );
-}
+});

@@ -16,7 +16,8 @@ const KINDS = 'video/*,audio/*,image/png,image/jpeg,image/webp,image/svg+xml,app
 export function BringIn(props: {
   /** On their way already. */
   incoming: readonly IncomingView[];
-  positionUs: number;
+  /** Where the playhead is. */
+  placeUs: () => number;
   flush: () => Promise<void>;
 }) {
   const { message } = App.useApp();

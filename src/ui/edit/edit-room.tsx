@@ -1,24 +1,33 @@
 'use client';
 
 import { Flex } from 'antd';
-import { type ReactNode, type RefObject, useEffect, useMemo, useRef, useState } from 'react';
+import {
+  memo,
+  type ReactNode,
+  type RefObject,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import { newStepId, type StepId, type TakeId } from '@/core/base/ids';
 import type { FrameRate } from '@/core/base/rational';
-import { at, type Cut, cutLengthUs, placedSteps } from '@/core/cut/cut';
+import { at, type Cut, cutLengthUs, placedSteps, type Step } from '@/core/cut/cut';
 import { marksOf, type PlacedMark, placedMarks } from '@/core/cut/marks';
 import type { HeardTake } from '@/core/cut/proposals';
 import { insertStep } from '@/core/cut/whole-steps';
 import { isSoundOnly } from '@/core/rig/picture-source';
 import { type CutVersionView, cutOfTake, type EditPage, stepOfTake } from '@/core/views/edit-page';
 import { playerTake } from '@/player/files';
-import type { Player, PlayerState } from '@/player/player';
+import type { Player } from '@/player/player';
 import { useRoom } from '../lesson/lesson-room';
 import { usePeaks } from '../player/peaks';
-import { usePlayer } from '../player/use-player';
+import { usePlayed, usePlayer } from '../player/use-player';
 import { usePlayerKeys } from '../player/use-player-keys';
 import { fetchJson } from '../wire/fetch-json';
 import { useSame } from '../wire/use-same';
-import { AddTake } from './add-take';
+import { type AddedTake, AddTake } from './add-take';
 import { AreaEditor } from './area-editor';
 import { BringIn } from './bring-in';
 import { EditStrip } from './edit-strip';
@@ -52,12 +61,13 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const { cut } = keeper;
   const [sources] = useState(() => page.takes.map(playerTake));
   const frame = useRef<HTMLDivElement>(null);
-  const { player, state } = usePlayer(frame, sources, page.cut);
+  const player = usePlayer(frame, sources, page.cut);
   usePlayerKeys(player);
   const lengthUs = cutLengthUs(cut);
-  const positionUs = Math.min(state.positionUs, lengthUs);
-  const here = at(cut, positionUs);
-  const { step } = here;
+  // The position itself is asked for only by what shows it: it changes with every picture.
+  const step = usePlayed(player, ({ positionUs }) => at(cut, Math.min(positionUs, lengthUs)).step);
+  const loaded = usePlayed(player, (state) => state.loaded);
+  const failure = usePlayed(player, (state) => state.failure);
   const areas = useAreas(step);
   const shown = useShownCut(player, page.cut, cut, areas.drawn);
   const { peaks, recorded, heard, trimmed, proposed } = useHeard(cut, takes);
@@ -65,62 +75,48 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const preview = usePreview(player, cut, shown);
   const drags = useStripDrags(keeper, takes);
   const envelopes = useEnvelopes(keeper);
-  useBrought(edits, takes, state.loaded);
+  useBrought(edits, takes, loaded);
   useRecordedAgain(keeper, edits, takes, trimmed, (id) => peaks.has(id));
   const take = takes.find(({ id }) => id === step.pieces[0]?.take);
   const rate = take?.rig.picture.frameRate ?? USUAL_RATE;
-  const screenSize = takes.find(({ id }) => id === here.piece.take)?.facts?.picture ?? state.size;
   const { soundOnly, marks } = useShownTakes(cut, takes);
-  const { goTo } = useSame({
+  const { goTo, addTake } = useSame({
     goTo: (id: StepId) => {
       const placed = placedSteps(cut).find((each) => each.step.id === id);
       if (placed) player?.seek(placed.startUs);
     },
+    addTake: (one: AddedTake) =>
+      edits.edit((now, atUs) => insertStep(now, atUs, stepOfTake(one, trimmed(one)), newStepId())),
   });
   return (
     <main className="edit">
       <EditVerdict
-        {...{ lesson: lesson.id, lengthUs, proposed, rate }}
+        {...{ lesson: lesson.id, lengthUs, proposed, rate, failure }}
         selected={edits.chosen}
         problem={keeper.problem}
-        failure={state.failure}
         onTrim={edits.trim}
       />
       <StepsList
         {...{ keeper, goTo, soundOnly, here: step.id }}
-        edit={(make) => edits.edit(make, positionUs)}
-        add={
-          <AddTake
-            {...{ takes, trimmed, positionUs }}
-            flush={keeper.flush}
-            onAdd={(one) =>
-              edits.edit(
-                (now) => insertStep(now, positionUs, stepOfTake(one, trimmed(one)), newStepId()),
-                positionUs,
-              )
-            }
-          />
-        }
+        edit={edits.edit}
+        add={<AddTake {...{ takes, trimmed }} placeUs={edits.placeUs} flush={keeper.flush} onAdd={addTake} />}
       >
-        <Sources {...{ page, cut, heard, marks, rate, keeper, edits, player, shown, positionUs }} />
+        <Sources {...{ page, heard, marks, rate, keeper, edits, player, shown }} />
       </StepsList>
-      <Screen {...{ frame, state, positionUs }} isSoundOnly={take !== undefined && isSoundOnly(take.rig)}>
-        {areas.drawn && state.size && screenSize && (
-          <AreaEditor drawn={areas.drawn} picture={state.size} {...{ step, size: screenSize, keeper }} />
-        )}
+      <Screen {...{ frame, player }} isSoundOnly={take !== undefined && isSoundOnly(take.rig)}>
+        {areas.drawn && <DrawnOn {...{ step, takes, keeper, player }} drawn={areas.drawn} />}
       </Screen>
-      <StepLook {...{ here, take, recorded, keeper, edits, areas, envelopes, positionUs, player, frame }} />
+      <StepLook {...{ step, takes, recorded, keeper, edits, areas, envelopes, player, frame }} />
       <section className="edit-foot" aria-label="Time strip">
         <EditStrip
-          {...{ cut, recorded, marks, drags, envelopes, positionUs, proposed }}
+          {...{ cut, recorded, marks, drags, envelopes, player, proposed }}
           chosen={edits.chosen}
           step={step.id}
-          onSeek={(us) => player?.seek(us)}
           onChoose={edits.choose}
           onStep={goTo}
           onJoint={(us, loops) => preview(cut, us, loops)}
         />
-        <Transport {...{ player, state, positionUs, lengthUs, rate, keeper, edits }} />
+        <Transport {...{ player, lengthUs, rate, keeper, edits }} />
       </section>
     </main>
   );
@@ -137,9 +133,8 @@ function useShownTakes(cut: Cut, takes: EditPage['takes']) {
 }
 
 /** Where steps come from, and what else there is for the whole cut. */
-function Sources(props: {
+const Sources = memo(function Sources(props: {
   page: EditPage;
-  cut: Cut;
   heard: readonly HeardTake[];
   marks: readonly PlacedMark[];
   rate: FrameRate;
@@ -147,15 +142,15 @@ function Sources(props: {
   edits: Edits;
   player: Player | null;
   shown: RefObject<Cut>;
-  positionUs: number;
 }) {
-  const { page, cut, heard, marks, rate, keeper, edits, player, shown, positionUs } = props;
+  const { page, heard, marks, rate, keeper, edits, player, shown } = props;
+  const { cut } = keeper;
   const { lesson } = useRoom();
   return (
     <>
       <TakeChoice takes={page.takes} cut={cut} onChoose={(one) => edits.edit(() => cutOfTake(one), 0)} />
       <Flex gap={8} wrap style={{ marginTop: 8 }}>
-        <BringIn incoming={page.incoming} positionUs={positionUs} flush={keeper.flush} />
+        <BringIn incoming={page.incoming} placeUs={edits.placeUs} flush={keeper.flush} />
         <Proposals {...{ cut, heard, rate, edits, player, shown }} />
         <Marks {...{ keeper, marks, rate, player }} takes={page.takes} />
         <Versions
@@ -169,7 +164,7 @@ function Sources(props: {
       </Flex>
     </>
   );
-}
+});
 
 /** What is known of the takes' sounds, and what could be trimmed by it. Looked for once, not at every frame that is played. */
 function useHeard(cut: Cut, takes: EditPage['takes']) {
@@ -180,7 +175,7 @@ function useHeard(cut: Cut, takes: EditPage['takes']) {
     [takes, marks, peaks],
   );
   const trims = useMemo(() => new Map(heard.map((each) => [each.id, trimmedTake(each)])), [heard]);
-  const trimmed = ({ id }: { id: TakeId }) => trims.get(id) ?? null;
+  const trimmed = useCallback(({ id }: { id: TakeId }) => trims.get(id) ?? null, [trims]);
   const recorded = useMemo(() => ({ peaks, tracks: tracksOf(takes) }), [peaks, takes]);
   return { peaks, recorded, heard, trimmed, proposed: useProposed(cut, heard) };
 }
@@ -212,13 +207,12 @@ function useShownCut(player: Player | null, first: Cut, cut: Cut, drawn: DrawnAr
 
 function Screen(props: {
   frame: RefObject<HTMLDivElement | null>;
-  state: PlayerState;
-  positionUs: number;
+  player: Player | null;
   isSoundOnly: boolean;
   /** What is drawn on the picture. */
   children: ReactNode;
 }) {
-  const { state } = props;
+  const state = usePlayed(props.player, (all) => all);
   const [width, height] = [state.size?.width ?? 16, state.size?.height ?? 9];
   return (
     <section
@@ -226,7 +220,7 @@ function Screen(props: {
       aria-label="Player"
       data-loaded={state.loaded}
       data-exact={state.exact}
-      data-position={props.positionUs}
+      data-position={Math.min(state.positionUs, state.durationUs)}
     >
       <div
         className="drawn-on"
@@ -240,4 +234,19 @@ function Screen(props: {
       </div>
     </section>
   );
+}
+
+/** What is drawn on the picture: over the screen that is seen at the playhead. */
+function DrawnOn(props: {
+  drawn: DrawnArea;
+  step: Step;
+  takes: EditPage['takes'];
+  keeper: CutKeeper;
+  player: Player | null;
+}) {
+  const { drawn, step, takes, keeper, player } = props;
+  const picture = usePlayed(player, ({ size }) => size);
+  const shown = usePlayed(player, ({ positionUs }) => at(keeper.cut, positionUs).piece.take);
+  const size = takes.find(({ id }) => id === shown)?.facts?.picture ?? picture;
+  return picture && size && <AreaEditor {...{ drawn, step, picture, size, keeper }} />;
 }

@@ -18,6 +18,7 @@ import { useAgainParams } from './use-recorded-again';
 const LOOK_AGAIN_MS = 1000;
 
 const nothingToSave = async () => undefined;
+const atTheStart = () => 0;
 
 /** Until a take that was recorded for a step, or made of a file, has arrived. */
 function AwaitedTake({ take, isAgain }: { take: TakeId; isAgain: boolean }) {
@@ -102,7 +103,7 @@ export function EditStage({ page }: { page: EditPage }) {
         sentence="There is no take to cut yet."
         detail="Record a take or import a finished film; it can be cut at once."
       >
-        <BringIn incoming={page.incoming} positionUs={0} flush={nothingToSave} />
+        <BringIn incoming={page.incoming} placeUs={atTheStart} flush={nothingToSave} />
         <ButtonLink type="primary" href={`/lessons/${lesson.id}/record`}>
           Record
         </ButtonLink>

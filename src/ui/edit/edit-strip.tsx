@@ -4,7 +4,9 @@ import { useMemo, useRef, useState } from 'react';
 import type { StepId } from '@/core/base/ids';
 import { type Cut, cutLengthUs, placedPieces, placedSteps, stepTitle } from '@/core/cut/cut';
 import { markTitle, type PlacedMark } from '@/core/cut/marks';
+import type { Player } from '@/player/player';
 import { PlaceStrip, STRIP_WIDTH } from '../player/place-strip';
+import { usePlayed } from '../player/use-player';
 import { useSame } from '../wire/use-same';
 import { PlayJoint } from './play-joint';
 import type { Range } from './range';
@@ -20,12 +22,11 @@ type Props = {
   cut: Cut;
   recorded: Recorded;
   marks: readonly PlacedMark[];
-  positionUs: number;
+  player: Player | null;
   chosen: Range | null;
   /** What would be left if heads and tails were trimmed. */
   proposed: Range | null;
   step: StepId;
-  onSeek: (us: number) => void;
   onChoose: (range: Range) => void;
   onStep: (id: StepId) => void;
   drags: StripDrags;
@@ -36,10 +37,11 @@ type Props = {
 
 /** The cut from end to end: its steps, the sounds, marks, what is chosen, and the place. All places are µs of the video. */
 export function EditStrip(props: Props) {
-  const { cut, recorded, marks, drags, positionUs, chosen } = props;
+  const { cut, recorded, marks, drags, player, chosen } = props;
   const strip = useRef<HTMLDivElement>(null);
   const [zoom, setZoom] = useState(1);
   const lengthUs = cutLengthUs(cut);
+  const positionUs = usePlayed(player, (state) => Math.min(state.positionUs, lengthUs));
   const { usPerPixel } = useSame({
     usPerPixel: () => lengthUs / Math.max(1, strip.current?.clientWidth ?? 1),
   });
@@ -62,7 +64,7 @@ export function EditStrip(props: Props) {
           height={height}
           positionUs={positionUs}
           lengthUs={lengthUs}
-          onSeek={props.onSeek}
+          onSeek={(us) => player?.seek(us)}
           drawing={
             <>
               <StripLanes cut={cut} recorded={recorded} width={STRIP_WIDTH} />

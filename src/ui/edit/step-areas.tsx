@@ -6,22 +6,21 @@ import { clockText } from '@/core/base/figures';
 import type { StepId } from '@/core/base/ids';
 import type { Area, CoverKind } from '@/core/cut/area';
 import { addCover, addZoom, changeCover, changeZoom, removeArea } from '@/core/cut/area-edits';
-import { type Cut, type Here, placedSteps, type Step, shownAt } from '@/core/cut/cut';
+import { at, type Cut, placedSteps, type Step, shownAt } from '@/core/cut/cut';
 import { Slider } from '../fields/slider';
 import type { Areas, DrawnArea } from './use-areas';
 import type { CutKeeper } from './use-cut';
 import type { Edits } from './use-edits';
 
-type Props = { here: Here; positionUs: number; keeper: CutKeeper; edits: Edits; areas: Areas };
+type Props = { step: Step; keeper: CutKeeper; edits: Edits; areas: Areas };
 
 /** What a step zooms to, and when. */
 export function StepZooms(props: Props) {
-  const { here, keeper, areas } = props;
-  const { step } = here;
+  const { step, keeper, areas } = props;
   const drawn = areas.drawn?.what === 'zooms' ? step.zooms[areas.drawn.index] : undefined;
   return (
     <Flex vertical gap={6}>
-      <AddArea {...props} what="zooms" label="Zoom in here" add={(cut) => addZoom(cut, props.positionUs)} />
+      <AddArea {...props} what="zooms" label="Zoom in here" add={addZoom} />
       <AreaList {...props} what="zooms" label={({ area }) => `${zoomText(area)}`} />
       {drawn && areas.drawn && (
         <>
@@ -51,8 +50,7 @@ export function StepZooms(props: Props) {
 
 /** What a step hides, and when. */
 export function StepCovers(props: Props) {
-  const { here, keeper, areas } = props;
-  const { step } = here;
+  const { step, keeper, areas } = props;
   const drawn = areas.drawn?.what === 'covers' ? step.covers[areas.drawn.index] : undefined;
   return (
     <Flex vertical gap={6}>
@@ -60,7 +58,7 @@ export function StepCovers(props: Props) {
         {...props}
         what="covers"
         label="Cover an area"
-        add={(cut) => addCover(cut, props.positionUs, 'blur')}
+        add={(cut, atUs) => addCover(cut, atUs, 'blur')}
       />
       <AreaList {...props} what="covers" label={({ kind }) => (kind === 'blur' ? 'Blur' : 'Solid')} />
       {drawn && areas.drawn && (
@@ -89,11 +87,13 @@ export function StepCovers(props: Props) {
 const zoomText = ({ width }: Area): string => `${(1 / width).toFixed(1)}×`;
 
 /** Adds a zoom or a cover at the playhead, whose area can be drawn at once. */
-function AddArea(props: Props & { what: DrawnArea['what']; label: string; add: (cut: Cut) => Cut }) {
-  const { here, positionUs, keeper, edits, areas, what, label, add } = props;
-  const make = (cut: Cut) => addedAndDrawn(add(cut), keeper.cut, here.step.id, what, areas);
+function AddArea(
+  props: Props & { what: DrawnArea['what']; label: string; add: (cut: Cut, atUs: number) => Cut },
+) {
+  const { step, keeper, edits, areas, what, label, add } = props;
+  const make = (cut: Cut, atUs: number) => addedAndDrawn(add(cut, atUs), keeper.cut, step.id, what, areas);
   return (
-    <Button size="small" icon={<PlusOutlined />} onClick={() => edits.edit(make, positionUs)}>
+    <Button size="small" icon={<PlusOutlined />} onClick={() => edits.edit(make)}>
       {label}
     </Button>
   );
@@ -111,12 +111,12 @@ type Listed = { fromUs: number; toUs: number; area: Area; kind?: CoverKind };
 
 /** Zooms or covers of a step with their times; the one whose area is drawn can be moved in time. */
 function AreaList(props: Props & { what: DrawnArea['what']; label: (one: Listed) => string }) {
-  const { here, keeper, edits, areas, what, label, positionUs } = props;
-  const { step } = here;
+  const { step, keeper, edits, areas, what, label } = props;
   const startUs = placedSteps(keeper.cut).find((placed) => placed.step.id === step.id)?.startUs ?? 0;
   const place = (timeUs: number) => clockText(startUs + shownAt(step, timeUs));
   const change = what === 'zooms' ? changeZoom : changeCover;
   const name = what === 'zooms' ? 'zoom' : 'cover';
+  const hereUs = () => at(keeper.cut, edits.placeUs()).hereUs;
   const list: readonly Listed[] = step[what];
   return list.map((one, index) => {
     const isDrawn = areas.drawn?.what === what && areas.drawn.index === index;
@@ -145,16 +145,16 @@ function AreaList(props: Props & { what: DrawnArea['what']; label: (one: Listed)
             aria-label={`Delete the ${name} from ${times}`}
             onClick={() => {
               areas.draw(null);
-              edits.edit((cut) => removeArea(cut, step.id, what, index), positionUs);
+              edits.edit((cut) => removeArea(cut, step.id, what, index));
             }}
           />
         </Flex>
         {isDrawn && (
           <Flex gap={4}>
-            <Button size="small" block onClick={() => move({ fromUs: here.hereUs })}>
+            <Button size="small" block onClick={() => move({ fromUs: hereUs() })}>
               Start here
             </Button>
-            <Button size="small" block onClick={() => move({ toUs: here.hereUs })}>
+            <Button size="small" block onClick={() => move({ toUs: hereUs() })}>
               End here
             </Button>
           </Flex>

@@ -1,8 +1,8 @@
 'use client';
 
 import { Collapse, Flex, Tabs } from 'antd';
-import type { RefObject } from 'react';
-import type { Here } from '@/core/cut/cut';
+import { memo, type RefObject, useDeferredValue } from 'react';
+import type { Step } from '@/core/cut/cut';
 import { changeStep, setLayout } from '@/core/cut/edits';
 import { isSoundOnly } from '@/core/rig/picture-source';
 import type { EditPage } from '@/core/views/edit-page';
@@ -22,72 +22,87 @@ import type { Edits } from './use-edits';
 import type { EnvelopeEdits } from './use-envelopes';
 
 type Props = {
-  here: Here;
-  take: EditPage['takes'][number] | undefined;
+  step: Step;
+  takes: EditPage['takes'];
   keeper: CutKeeper;
   edits: Edits;
   areas: Areas;
   recorded: Recorded;
   envelopes: EnvelopeEdits;
-  positionUs: number;
   player: Player | null;
   frame: RefObject<HTMLDivElement | null>;
 };
 
 /** How the step at the playhead looks, runs and sounds, and how it is played. */
-export function StepLook(props: Props) {
-  const { here, take, keeper, edits, positionUs, player, frame } = props;
-  const { step } = here;
+export function StepLook({ frame, ...props }: Props) {
+  const { step, takes, keeper, player } = props;
+  // Which step it is about may come a moment after the picture of the step: whoever holds a key goes by the picture.
+  const settled = useDeferredValue(step.id);
+  const shown = keeper.cut.steps.find(({ id }) => id === settled) ?? step;
+  const take = takes.find(({ id }) => id === shown.pieces[0]?.take);
   return (
     <div className="stack">
-      <Tabs
-        size="small"
-        items={[
-          { key: 'picture', label: 'Picture', children: <StepPicture {...props} /> },
-          {
-            key: 'time',
-            label: 'Time',
-            children: (
-              <StepTime
-                {...{ step, keeper, edits, positionUs, player }}
-                isFirst={keeper.cut.steps[0]?.id === step.id}
-              />
-            ),
-          },
-          {
-            key: 'sound',
-            label: 'Sound',
-            children: (
-              <StepSound
-                {...{ here, take, keeper, player }}
-                recorded={props.recorded}
-                envelopes={props.envelopes}
-              />
-            ),
-          },
-        ]}
-      />
-      <fieldset>
-        <legend className="small">Playback</legend>
-        <Flex align="center" justify="space-between">
-          <SoundLevel player={player} />
-          <FullScreen frame={frame} />
-        </Flex>
-        <Flex align="center" justify="space-between" gap={8}>
-          <span className="small mute">Speed</span>
-          <PlayingSpeed player={player} />
-        </Flex>
-      </fieldset>
+      <StepPanels {...props} step={shown} take={take} />
+      <Playback {...{ player, frame }} />
     </div>
   );
 }
 
+/** How it is played here. */
+const Playback = memo(function Playback({ player, frame }: Pick<Props, 'player' | 'frame'>) {
+  return (
+    <fieldset>
+      <legend className="small">Playback</legend>
+      <Flex align="center" justify="space-between">
+        <SoundLevel player={player} />
+        <FullScreen frame={frame} />
+      </Flex>
+      <Flex align="center" justify="space-between" gap={8}>
+        <span className="small mute">Speed</span>
+        <PlayingSpeed player={player} />
+      </Flex>
+    </fieldset>
+  );
+});
+
+type PanelProps = Omit<Props, 'takes' | 'frame'> & { take: EditPage['takes'][number] | undefined };
+
+/** The tabs of a step. */
+const StepPanels = memo(function StepPanels(props: PanelProps) {
+  const { step, take, keeper, edits, player } = props;
+  return (
+    <Tabs
+      size="small"
+      items={[
+        { key: 'picture', label: 'Picture', children: <StepPicture {...props} /> },
+        {
+          key: 'time',
+          label: 'Time',
+          children: (
+            <StepTime {...{ step, keeper, edits, player }} isFirst={keeper.cut.steps[0]?.id === step.id} />
+          ),
+        },
+        {
+          key: 'sound',
+          label: 'Sound',
+          children: (
+            <StepSound
+              {...{ step, take, keeper, edits, player }}
+              recorded={props.recorded}
+              envelopes={props.envelopes}
+            />
+          ),
+        },
+      ]}
+    />
+  );
+});
+
 /** The picture of a step: layout, zooms, covers and colours. */
-function StepPicture({ here, take, keeper, edits, areas, positionUs }: Props) {
-  const { step } = here;
+function StepPicture({ step, take, keeper, edits, areas }: PanelProps) {
   const { cut, change } = keeper;
   if (take && isSoundOnly(take.rig)) return <p className="mute">Sound only: there is no picture.</p>;
-  const parts = { here, positionUs, keeper, edits, areas };
+  const parts = { step, keeper, edits, areas };
   return (
     <>
       <Layouts
@@ -97,7 +112,7 @@ function StepPicture({ here, take, keeper, edits, areas, positionUs }: Props) {
         onChange={(layout, how) =>
           how === 'drag'
             ? change(setLayout(cut, step.id, layout), how)
-            : edits.edit((now) => setLayout(now, step.id, layout), positionUs)
+            : edits.edit((now) => setLayout(now, step.id, layout))
         }
       />
       <Collapse

@@ -2,7 +2,7 @@ import { AudioMutedOutlined, CustomerServiceOutlined, SoundOutlined } from '@ant
 import { Button, Flex, Tooltip } from 'antd';
 import { useMemo, useRef } from 'react';
 import { gainText } from '@/core/base/decibels';
-import { gainsOf, type Here } from '@/core/cut/cut';
+import { gainsOf, type Step } from '@/core/cut/cut';
 import { setGains } from '@/core/cut/edits';
 import { MIX_KEYS } from '@/core/cut/mix';
 import { stepLoudness } from '@/core/cut/step-loudness';
@@ -11,10 +11,11 @@ import type { EditPage } from '@/core/views/edit-page';
 import type { Player } from '@/player/player';
 import { Slider } from '../fields/slider';
 import { SOUND_TRACKS, soundColour, soundHue } from '../player/peaks';
-import { useSolo } from '../player/use-solo';
+import { usePlayed } from '../player/use-player';
 import { EnvelopePoints } from './envelope-points';
 import type { Recorded } from './strip-lanes';
 import type { CutKeeper } from './use-cut';
+import type { Edits } from './use-edits';
 import type { EnvelopeEdits } from './use-envelopes';
 
 const LEAST_DB = -40;
@@ -22,10 +23,11 @@ const MOST_DB = 12;
 const SILENT_DB = -60;
 
 type Props = {
-  here: Here;
+  step: Step;
   take: EditPage['takes'][number] | undefined;
   recorded: Recorded;
   keeper: CutKeeper;
+  edits: Edits;
   envelopes: EnvelopeEdits;
   player: Player | null;
 };
@@ -33,20 +35,19 @@ type Props = {
 /** Each sound of a step: its gain over what was recorded, its loudness as it is heard, and how the gain moves. */
 export function StepSound(props: Props) {
   const { take } = props;
-  const solo = useSolo(props.player);
+  const solo = usePlayed(props.player, (state) => state.solo);
   return (
     <div className="stack small">
       {SOUND_TRACKS.filter((sound) => sound === 'voice' || take?.rig.appSound !== null).map((sound) => (
         // Each step has a gain of its own to go back to.
-        <SoundOfStep key={`${props.here.step.id} ${sound}`} {...props} {...{ sound, solo }} />
+        <SoundOfStep key={`${props.step.id} ${sound}`} {...props} {...{ sound, solo }} />
       ))}
     </div>
   );
 }
 
 function SoundOfStep(props: Props & { sound: SoundKind; solo: SoundKind | null }) {
-  const { here, take, recorded, keeper, envelopes, player, sound, solo } = props;
-  const { step } = here;
+  const { step, take, recorded, keeper, edits, envelopes, player, sound, solo } = props;
   const { gains } = step;
   const { gain } = MIX_KEYS[sound];
   const name = TRACK_NAMES[sound];
@@ -83,7 +84,7 @@ function SoundOfStep(props: Props & { sound: SoundKind; solo: SoundKind | null }
           colour={soundHue(sound)}
           onChange={(value, how) => change(value <= LEAST_DB ? SILENT_DB : value, how)}
         />
-        <EnvelopePoints {...{ here, keeper, envelopes, player }} sound={sound} />
+        <EnvelopePoints {...{ step, keeper, edits, envelopes, player }} sound={sound} />
       </Flex>
     </fieldset>
   );

@@ -22,10 +22,9 @@ export function StepTime(props: {
   isFirst: boolean;
   keeper: CutKeeper;
   edits: Edits;
-  positionUs: number;
   player: Player | null;
 }) {
-  const { step, keeper, edits, positionUs, player } = props;
+  const { step, keeper, edits, player } = props;
   const ids = { speed: useId(), hold: useId(), note: useId() };
   const [holdS, setHoldS] = useState(USUAL_HOLD_S);
   const fitToText = async () => {
@@ -44,7 +43,7 @@ export function StepTime(props: {
           style={{ width: '100%' }}
           value={step.speed}
           options={SPEEDS.map((value) => ({ value, label: `${value}×` }))}
-          onChange={(speed) => edits.edit((cut) => changeStep(cut, step.id, { speed }), positionUs)}
+          onChange={(speed) => edits.edit((cut) => changeStep(cut, step.id, { speed }))}
         />
         {step.speed > SPEED.mostHeard && <p className="small mute">Above 2×, the step is silent.</p>}
       </div>
@@ -63,9 +62,7 @@ export function StepTime(props: {
             value={holdS}
             onChange={(value) => setHoldS(value ?? USUAL_HOLD_S)}
           />
-          <Button
-            onClick={() => edits.edit((cut) => hold(cut, positionUs, Math.round(holdS * 1e6)), positionUs)}
-          >
+          <Button onClick={() => edits.edit((cut, atUs) => hold(cut, atUs, Math.round(holdS * 1e6)))}>
             Hold
           </Button>
           <Tooltip title="Sets how long the text of this frame takes to read.">

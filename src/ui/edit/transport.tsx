@@ -3,18 +3,17 @@
 import { Button } from 'antd';
 import type { FrameRate } from '@/core/base/rational';
 import type { ActionId } from '@/core/views/keys';
-import type { Player, PlayerState } from '@/player/player';
+import type { Player } from '@/player/player';
 import { Key } from '../keys/key';
 import { PlaceField } from '../player/place-field';
 import { PlayButton } from '../player/play-button';
+import { usePlayed } from '../player/use-player';
 import type { CutKeeper } from './use-cut';
 import type { Edits } from './use-edits';
 
 /** Playing and editing, button by button, each with its key. */
 export function Transport(props: {
   player: Player | null;
-  state: PlayerState;
-  positionUs: number;
   lengthUs: number;
   rate: FrameRate;
   keeper: CutKeeper;
@@ -23,13 +22,8 @@ export function Transport(props: {
   const { player, keeper, edits } = props;
   return (
     <div className="row transport">
-      <PlayButton player={player} state={props.state} />
-      <PlaceField
-        positionUs={props.positionUs}
-        durationUs={props.lengthUs}
-        rate={props.rate}
-        onSeek={(us) => player?.seek(us)}
-      />
+      <PlayButton player={player} />
+      <Place {...{ player }} lengthUs={props.lengthUs} rate={props.rate} />
       <Act action="edit.in" label="Mark in" onClick={edits.markIn} />
       <Act action="edit.out" label="Mark out" onClick={edits.markOut} />
       <Act action="edit.remove" label="Delete" disabled={!edits.chosen} onClick={edits.takeOut} />
@@ -40,6 +34,12 @@ export function Transport(props: {
       <Act action="edit.redo" label="Redo" disabled={!keeper.canRedo} onClick={keeper.redo} />
     </div>
   );
+}
+
+/** Where the playhead is. */
+function Place({ player, lengthUs, rate }: { player: Player | null; lengthUs: number; rate: FrameRate }) {
+  const positionUs = usePlayed(player, (state) => Math.min(state.positionUs, lengthUs));
+  return <PlaceField {...{ positionUs, rate }} durationUs={lengthUs} onSeek={(us) => player?.seek(us)} />;
 }
 
 function Act(props: { action: ActionId; label: string; disabled?: boolean; onClick: () => void }) {

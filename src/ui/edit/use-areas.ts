@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { StepId } from '@/core/base/ids';
 import { type Cut, PLAIN_STEP, type Step } from '@/core/cut/cut';
 
@@ -14,7 +14,8 @@ export type Areas = {
 export function useAreas(step: Step): Areas {
   const [wanted, draw] = useState<DrawnArea | null>(null);
   const isThere = wanted?.step === step.id && step[wanted.what][wanted.index] !== undefined;
-  return { drawn: isThere ? wanted : null, draw };
+  const drawn = isThere ? wanted : null;
+  return useMemo(() => ({ drawn, draw }), [drawn]);
 }
 
 /** The cut while an area of a step is drawn: all of the screen, alone, and only the other covers on it. */

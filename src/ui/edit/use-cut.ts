@@ -1,12 +1,13 @@
 'use client';
 
 import { useMutation } from '@tanstack/react-query';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { LessonId } from '@/core/base/ids';
 import { type Problem, problemOf } from '@/core/base/problem';
 import type { Cut } from '@/core/cut/cut';
 import { begin, type History, push, redo, replace, undo } from '@/core/cut/history';
 import { fetchJson } from '../wire/fetch-json';
+import { useSame } from '../wire/use-same';
 
 const SAVE_AFTER_MS = 400;
 
@@ -69,14 +70,11 @@ export function useCut(lesson: LessonId, initial: Cut, initialRevision: number):
     window.addEventListener('beforeunload', warn);
     return () => window.removeEventListener('beforeunload', warn);
   }, [dirty]);
-  return {
-    cut: now,
-    canUndo: history.past.length > 0 || older,
-    canRedo: history.future.length > 0,
-    change: useCallback(
-      (next, how = 'step') => setHistory((old) => (how === 'step' ? push(old, next) : replace(old, next))),
-      [],
-    ),
+  const change: CutKeeper['change'] = useCallback(
+    (next, how = 'step') => setHistory((old) => (how === 'step' ? push(old, next) : replace(old, next))),
+    [],
+  );
+  const acts = useSame({
     undo: () => {
       if (history.past.length > 0 || !older) return setHistory(undo);
       setOlder(false);
@@ -86,14 +84,22 @@ export function useCut(lesson: LessonId, initial: Cut, initialRevision: number):
         () => setOlder(true),
       );
     },
-    redo: useCallback(() => setHistory(redo), []),
-    saving: isPending || dirty,
-    saved: isSuccess,
-    problem: error ? problemOf(error) : null,
+    redo: () => setHistory(redo),
     flush: async () => {
       if (!dirty) return;
       told.current = now;
       await mutateAsync(now);
     },
-  };
+  });
+  const canUndo = history.past.length > 0 || older;
+  const canRedo = history.future.length > 0;
+  const saving = isPending || dirty;
+  // The same object while nothing is another: what shows the cut is not drawn again with every picture that is played.
+  return useMemo(
+    () => ({
+      ...{ cut: now, canUndo, canRedo, change, saving, saved: isSuccess, ...acts },
+      problem: error ? problemOf(error) : null,
+    }),
+    [now, canUndo, canRedo, change, saving, isSuccess, acts, error],
+  );
 }

@@ -1,11 +1,12 @@
 import { App } from 'antd';
-import { type RefObject, useState } from 'react';
+import { type RefObject, useMemo, useState } from 'react';
 import { newStepId } from '@/core/base/ids';
 import { problemOf } from '@/core/base/problem';
 import { type Cut, cutLengthUs } from '@/core/cut/cut';
 import { keep, remove, split } from '@/core/cut/edits';
 import type { Player } from '@/player/player';
 import { useAction } from '../keys/use-action';
+import { useSame } from '../wire/use-same';
 import type { Range } from './range';
 import type { CutKeeper } from './use-cut';
 
@@ -14,8 +15,14 @@ export type Edits = {
   /** The selected stretch of the video. */
   chosen: Range | null;
   choose: (range: Range | null) => void;
-  /** Any other edit; one that cannot be says why. @param goTo where the playhead stands afterwards */
-  edit: (make: (cut: Cut) => Cut, goTo?: number) => void;
+  /** Where the playhead is at this moment: a key or click may come before the last picture was drawn. */
+  placeUs: () => number;
+  /**
+   * Any other edit; one that cannot be says why.
+   * @param make is given the playhead's place
+   * @param goTo where the playhead stands afterwards: where it is, unless this says another place
+   */
+  edit: (make: (cut: Cut, atUs: number) => Cut, goTo?: number) => void;
   markIn: () => void;
   markOut: () => void;
   takeOut: () => void;
@@ -38,28 +45,25 @@ export function useEdits(
   const { message } = App.useApp();
   const [chosen, choose] = useState<Range | null>(null);
   const lengthUs = cutLengthUs(cut);
-  const edit: Edits['edit'] = (make, goTo) => {
+  const placeUs = () => Math.min(player?.store.getState().positionUs ?? 0, lengthUs);
+  const edit: Edits['edit'] = (make, goTo = placeUs()) => {
     try {
-      const next = make(cut);
+      const next = make(cut, placeUs());
       if (next === cut) return;
       choose(null);
-      if (player && goTo !== undefined) {
-        shown.current = next;
-        player.setCut(next, Math.min(goTo, cutLengthUs(next)));
-      }
+      shown.current = next;
+      player?.setCut(next, Math.min(goTo, cutLengthUs(next)));
       change(next);
     } catch (error) {
       const { message: what, hint } = problemOf(error);
       message.warning(hint ? `${what} ${hint}` : what);
     }
   };
-  /** Where the player is at this moment: a key may come before the last step was drawn. */
-  const placeUs = () => Math.min(player?.store.getState().positionUs ?? 0, lengthUs);
   const select = (fromUs: number, toUs: number) => {
     if (fromUs < toUs) choose({ fromUs, toUs });
   };
-  const edits: Edits = {
-    ...{ chosen, choose, edit },
+  const acts = useSame<Omit<Edits, 'chosen' | 'choose'>>({
+    ...{ placeUs, edit },
     markIn: () => {
       const atUs = placeUs();
       select(atUs, chosen && chosen.toUs > atUs ? chosen.toUs : lengthUs);
@@ -70,20 +74,17 @@ export function useEdits(
     },
     takeOut: () => chosen && edit((now) => remove(now, chosen.fromUs, chosen.toUs), chosen.fromUs),
     keepOnly: () => chosen && edit((now) => keep(now, chosen.fromUs, chosen.toUs), 0),
-    splitHere: () => {
-      const atUs = placeUs();
-      edit((now) => split(now, atUs, newStepId()), atUs);
-    },
+    splitHere: () => edit((now, atUs) => split(now, atUs, newStepId())),
     trim: () => proposed && edit((now) => keep(now, proposed.fromUs, proposed.toUs), 0),
-  };
-  useAction('edit.in', edits.markIn);
-  useAction('edit.out', edits.markOut);
-  useAction('edit.remove', edits.takeOut);
-  useAction('edit.keep', edits.keepOnly);
-  useAction('edit.split', edits.splitHere);
-  useAction('edit.trim', edits.trim);
+  });
+  useAction('edit.in', acts.markIn);
+  useAction('edit.out', acts.markOut);
+  useAction('edit.remove', acts.takeOut);
+  useAction('edit.keep', acts.keepOnly);
+  useAction('edit.split', acts.splitHere);
+  useAction('edit.trim', acts.trim);
   useAction('edit.deselect', () => choose(null));
   useAction('edit.undo', undo, { repeats: true });
   useAction('edit.redo', redo, { repeats: true });
-  return edits;
+  return useMemo(() => ({ chosen, choose, ...acts }), [chosen, acts]);
 }

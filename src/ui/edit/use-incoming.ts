@@ -24,7 +24,7 @@ const Answer = z.object({ id: IncomingId });
  */
 export function useIncoming(props: {
   incoming: readonly IncomingView[];
-  positionUs: number;
+  placeUs: () => number;
   flush: () => Promise<void>;
 }) {
   const { lesson } = useRoom();
@@ -32,8 +32,6 @@ export function useIncoming(props: {
   const { message } = App.useApp();
   const [sending, setSending] = useState<Sending | null>(null);
   const [making, setMaking] = useState<IncomingView | null>(props.incoming[0] ?? null);
-  const place = useRef(props.positionUs);
-  place.current = props.positionUs;
   const handled = useRef(new Set<IncomingId>());
   const told = (name: string, text: string) => void message.error(`${name}: ${text}`, 10);
 
@@ -43,7 +41,7 @@ export function useIncoming(props: {
     const query = new URLSearchParams({
       lesson: lesson.id,
       name: file.name,
-      at: String(Math.round(place.current)),
+      at: String(Math.round(props.placeUs())),
     });
     onSent(0);
     try {

@@ -20,12 +20,11 @@ export function usePlayer(
   takes: PlayerTake[],
   cut: Cut,
   files = '',
-): { player: Player | null; state: PlayerState } {
+): Player | null {
   const [player, setPlayer] = useState<Player | null>(null);
   const live = useRef<Player | null>(null);
   const latest = useRef({ takes, cut });
   latest.current = { takes, cut };
-  const state = useStore(player?.store ?? NO_PLAYER);
   // biome-ignore lint/correctness/useExhaustiveDependencies: other files are another player
   useEffect(() => {
     const frame = holder.current;
@@ -63,8 +62,15 @@ export function usePlayer(
     },
     [],
   );
-  return { player, state };
+  return player;
 }
+
+/**
+ * What a component shows of a player's state. It is drawn again only when that is another: the position is, with every picture.
+ * @param of gives the same object for the same state
+ */
+export const usePlayed = <T>(player: Player | null, of: (state: PlayerState) => T): T =>
+  useStore(player?.store ?? NO_PLAYER, of);
 
 /** Brings a player to where another one is, and goes on from there. @param show called when its picture is there */
 function takeOver(before: Player, next: Player, show: () => void): void {

@@ -15,7 +15,7 @@ import { PlaceField } from '../player/place-field';
 import { PlayButton } from '../player/play-button';
 import { PlayingSpeed } from '../player/playing-speed';
 import { SoundLevel } from '../player/sound-level';
-import { usePlayer } from '../player/use-player';
+import { usePlayed, usePlayer } from '../player/use-player';
 import { usePlayerKeys } from '../player/use-player-keys';
 import { TimeStrip } from './time-strip';
 
@@ -34,7 +34,8 @@ export function TrackPlayer({ take }: { take: TakePage }) {
       gains: gainsOf(take.rig),
     }),
   );
-  const { player, state } = usePlayer(frame, [source], cut, files);
+  const player = usePlayer(frame, [source], cut, files);
+  const state = usePlayed(player, (all) => all);
   usePlayerKeys(player);
 
   const rate = take.rig.picture.frameRate;
@@ -70,7 +71,7 @@ export function TrackPlayer({ take }: { take: TakePage }) {
         onSeek={(us) => player?.seek(us)}
       />
       <div className="row transport">
-        <PlayButton player={player} state={state} />
+        <PlayButton player={player} />
         <Button disabled={!state.loaded} onClick={() => player?.step(-1)} aria-label="One frame back">
           ◂ frame <Key of="play.frame-back" />
         </Button>

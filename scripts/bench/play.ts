@@ -11,7 +11,7 @@ const RIG: Rig = {
   appSound: { ...firstAppSound({ from: 'practice', id: 'beep' }), gainDb: 0 },
 };
 
-const most = { warmSeekP95Ms: 50, coldPictureP95Ms: 150, coldExactP95Ms: 250 };
+const most = { warmSeekP95Ms: 50, coldPictureP95Ms: 100, coldExactP95Ms: 200 };
 
 bench('play', { most, least: { shownShare: 0.99 } }, ({ url }) =>
   withProfile(async (profile) => {

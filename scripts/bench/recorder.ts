@@ -4,7 +4,7 @@ import type { LabWindow } from '@/ui/lab/lab';
 import { launch, withProfile } from '../../tests/support/browser';
 import { bench, median, openLab, quick } from './bench';
 
-bench('recorder', { most: { ratio720: 1.25, ratio1080: 1.25 } }, ({ url }) =>
+bench('recorder', { most: { ratio720: 1.1, ratio1080: 1.1 } }, ({ url }) =>
   withProfile(async (profile) => {
     const browser = await launch(profile);
     const page = await openLab(browser, url);

@@ -13,7 +13,7 @@ import { gathered } from './gather';
 import { lumaOf } from './luma-of';
 import { type FromPlayer, type PlayerTake, ToPlayer } from './messages';
 import type { Advance } from './picture-lane';
-import { decodeSound, type Lane, openReel, type Reel, screenAt } from './reels';
+import { decodeSound, type Lane, lanesIn, openReel, type Reel, screenAt, seenAt } from './reels';
 import { sendSounds } from './sounds-ahead';
 
 /** Pictures are only due while it plays. */
@@ -49,6 +49,8 @@ const failed = (what: string) => (error: unknown) =>
   tell({ type: 'failed', message: `${what}: ${error instanceof Error ? error.message : error}` });
 
 type Here = { reel: Reel; place: Place };
+
+const seenHere = ({ reel, place }: Here): Lane[] => seenAt(reel, place.takeUs, place.step.layout);
 
 /** The picture at a place of the cut. */
 function here(us: number): Here | null {
@@ -88,7 +90,7 @@ async function prepareOpening(place: Place, us: number, isWanted: () => boolean)
   if (!opened || before?.beforeUs === opened.beforeUs) return;
   const last = here(opened.beforeUs);
   if (!last) return;
-  await Promise.all(last.reel.lanes.map(({ lane }) => lane.show(last.place.takeUs)));
+  await Promise.all(seenHere(last).map(({ lane }) => lane.show(last.place.takeUs)));
   if (!isWanted() || !pen) return;
   draw(opened.beforeUs);
   before = standing(pen, opened.beforeUs);
@@ -107,7 +109,7 @@ async function seek(us: number, of: number, byKeys = true): Promise<void> {
   if (!now) return;
   await prepareOpening(now.place, positionUs, () => mine === seeks);
   if (mine !== seeks) return;
-  const { lanes } = now.reel;
+  const lanes = seenHere(now);
   const waiting = new Set(lanes);
   const onPicture = (lane: Lane, exact: boolean) => {
     waiting.delete(lane);
@@ -125,7 +127,8 @@ async function seek(us: number, of: number, byKeys = true): Promise<void> {
   );
   if (mine !== seeks) return;
   draw();
-  settle(now.reel);
+  // Nobody waits for anything now: what lies about the pictures may be decoded.
+  for (const { lane } of lanes) lane.settle();
   tell({ type: 'shown', us: positionUs, exact: true, asked, ...NOTHING_DUE });
 }
 
@@ -138,11 +141,6 @@ function readingNow(): number | null {
   const { area } = seenOf(now.place.step, now.place.hereUs);
   return readingTimeUs(lumaOf(sample, evenRect(area, screen.size)));
 }
-
-/** Nobody waits for anything now: what lies about the pictures may be decoded. */
-const settle = (reel: Reel): void => {
-  for (const { lane } of reel.lanes) lane.settle();
-};
 
 /** Where steps have come to that were not shown yet. */
 let steppedTo: { us: number; of: number } | null = null;
@@ -168,7 +166,7 @@ async function step(us: number, of: number): Promise<void> {
 function runPiece({ reel, place }: Here): void {
   for (const each of reels) for (const { lane } of each.lanes) lane.halt();
   playing = place;
-  for (const { lane } of reel.lanes) {
+  for (const { lane } of lanesIn(reel, place.step.layout)) {
     if (place.piece.heldUs === undefined) lane.run(place.takeUs);
     else
       void lane

@@ -8,6 +8,7 @@ import {
 } from 'mediabunny';
 import type { TakeId } from '@/core/base/ids';
 import type { Size } from '@/core/base/sizes';
+import type { Layout } from '@/core/layout/layout-kinds';
 import { type SoundKind, TRACK_NAMES } from '@/core/recording/take';
 import { type PlayerFile, type PlayerTake, PlayerTrack } from './messages';
 import { openPictureLane, type PictureLane } from './picture-lane';
@@ -72,6 +73,17 @@ export const screenAt = ({ lanes }: Reel, us: number): Lane | undefined =>
 /** The camera's segment that is seen at a time; none while it was away. */
 export const cameraAt = ({ lanes }: Reel, us: number): Lane | undefined =>
   lanes.findLast(({ kind, firstUs, lastUs }) => kind === 'camera' && firstUs <= us && us <= lastUs + 1e5);
+
+/** What is seen at a time of a take in a layout: nothing else need be decoded to show it. */
+export function seenAt(reel: Reel, us: number, layout: Layout): Lane[] {
+  const camera = layout.kind === 'screen' ? undefined : cameraAt(reel, us);
+  // A take without a screen has its camera in the screen’s place.
+  return [...new Set([screenAt(reel, us), camera])].filter((lane) => lane !== undefined);
+}
+
+/** What may be seen in a layout while a take runs. */
+export const lanesIn = ({ lanes }: Reel, layout: Layout): Lane[] =>
+  lanes.filter(({ kind }) => kind === 'screen' || layout.kind !== 'screen');
 
 export type DecodedSound = { takeUs: number; sampleRate: number; planes: Float32Array<ArrayBuffer>[] };
 

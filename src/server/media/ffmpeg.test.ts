@@ -3,7 +3,7 @@ import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, expect, it, vi } from 'vitest';
-import { lines } from './ffmpeg';
+import { Cancelled, ffmpeg, lines } from './ffmpeg';
 import { INSPECTED } from './media-folder';
 
 const folder = mkdtempSync(join(tmpdir(), 'otter-'));
@@ -21,6 +21,17 @@ function memoryLimitOf(path: string): string | null {
     }
   return null;
 }
+
+it('ends an encode that stands still and says so; one that was cancelled is only that', async () => {
+  const pipe = join(folder, 'nobody-writes');
+  execFileSync('mkfifo', [pipe]);
+  const waiting = ['-f', 'rawvideo', '-s', '16x16', '-i', pipe, '-f', 'null', '-'];
+  await expect(ffmpeg(waiting, { stillMs: 600 })).rejects.toThrow(/no progress for 1 s and was ended/);
+  const ending = new AbortController();
+  const cancelled = ffmpeg(waiting, { stillMs: 600, signal: ending.signal });
+  ending.abort();
+  await expect(cancelled).rejects.toThrow(Cancelled);
+});
 
 it('lets what reads a file from outside have only so much memory, and leaves files of its own alone', async () => {
   mkdirSync(join(folder, INSPECTED));

@@ -7,6 +7,7 @@ import type { Readable } from 'node:stream';
 
 import { JOINED } from './joined';
 import { INSPECTED } from './media-folder';
+import { watchStill } from './watch-still';
 
 export class Cancelled extends Error {}
 
@@ -16,7 +17,12 @@ type RunOptions = {
   /** 0…1 */
   onProgress?: (share: number) => void;
   signal?: AbortSignal;
+  /** Without another frame, instant or byte for so long it is ended. */
+  stillMs?: number;
 };
+
+/** FFmpeg 5.1 has been seen to wait for ever within its own filters; then nothing but a kill helps, and the worker takes no other job. */
+const STILL_MS = 5 * 60_000;
 
 /**
  * Starts a program that ends with this process, even when that is killed: the kernel sees to it. An encoder nobody waits for would
@@ -50,20 +56,29 @@ const onlyFiles = (arg: string, i: number, args: readonly string[]): string[] =>
 
 /**
  * Runs ffmpeg. Overwrites its output; reads nothing from standard input.
- * @throws {Cancelled} when the signal was aborted; an Error with ffmpeg's last words when it failed
+ * @throws {Cancelled} when the signal was aborted; an Error with ffmpeg's last words when it failed, or that says that it stood still
  */
 export async function ffmpeg(
   args: readonly string[],
-  { durationUs, onProgress, signal }: RunOptions = {},
+  { durationUs, onProgress, signal, stillMs = STILL_MS }: RunOptions = {},
 ): Promise<void> {
   const fixed = ['-hide_banner', '-nostdin', '-y', '-loglevel', 'error', '-progress', 'pipe:1'];
   const child = run('ffmpeg', [...fixed, ...args]);
+  const still = watchStill(stillMs);
   const lines = createInterface({ input: child.stdout });
   lines.on('line', (line) => {
+    still.told(line);
     const us = /^out_time_us=(\d+)/.exec(line)?.[1];
     if (us && durationUs) onProgress?.(Math.min(1, Number(us) / durationUs));
   });
-  await ended('ffmpeg', child, signal);
+  try {
+    await ended('ffmpeg', child, signal ? AbortSignal.any([signal, still.signal]) : still.signal);
+  } catch (error) {
+    if (!still.signal.aborted || signal?.aborted) throw error;
+    throw new Error(`ffmpeg made no progress for ${Math.round(stillMs / 1000)} s and was ended.`);
+  } finally {
+    still.stop();
+  }
 }
 
 /** Runs a program and gives every line that it prints. */

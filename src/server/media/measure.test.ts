@@ -108,5 +108,7 @@ it('a file that is too large, or too long, is found out', async () => {
 });
 
 it('what is no media file is said to be none', async () => {
-  await expect(measureFile(new URL(import.meta.url).pathname)).rejects.toThrow(/cannot be read as video or sound/);
+  await expect(measureFile(new URL(import.meta.url).pathname)).rejects.toThrow(
+    /cannot be read as video or sound/,
+  );
 });

@@ -20,6 +20,10 @@ const CELLS = 2 + BITS + CHECK_BITS;
 const CODE = { x: 0.1, y: 0.05, width: 0.8, height: 0.07 };
 const FLASH = { x: 0.88, y: 0.42, width: 0.1, height: 0.18 };
 
+/** The number of the frame that stands at a time of the card. Times are whole microseconds, which are rounded: one more is on its frame for sure. */
+export const cardFrameAt = (ms: number): number =>
+  Math.floor(((ms * 1000 + 1) * CARD_RATE.num) / (CARD_RATE.den * 1e6));
+
 type Area = { width: number; height: number };
 const inPixels = (part: Box, { width, height }: Area): Box => ({
   x: nearestEven(part.x * width),

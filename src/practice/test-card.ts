@@ -1,9 +1,8 @@
-import { frameTimeUs } from '@/core/base/rational';
 import { yuvOf, yuvOfHex } from '@/core/image/bt709';
 import type { Sprite } from './i420';
 import { rounded, sprite, write } from './sprites';
 import type { Item } from './stage';
-import { CARD_RATE, codeCells, flashBox, flashes } from './test-card-code';
+import { cardFrameAt, codeCells, flashBox, flashes } from './test-card-code';
 
 type Area = { width: number; height: number };
 
@@ -14,7 +13,7 @@ const INKS = ['#17292b', '#2f5f9a', '#4d6a22', '#b1452b', '#6b4a8a', '#8a5909'];
 
 /** What the test card shows at a time, bottom first: number cells, flash, small coloured text, a gradient, motion. */
 export function cardItems(ms: number, area: Area): Item[] {
-  const frame = Math.floor((ms * 1000 + 1) / frameTimeUs(1, CARD_RATE));
+  const frame = cardFrameAt(ms);
   const items: Item[] = [{ key: 'card', box: { x: 0, y: 0, ...area }, sprite: ground(area) }];
   codeCells(frame, area).forEach(({ box, white }) => {
     items.push({ key: white ? 'white' : 'black', box, colour: white ? WHITE : BLACK });

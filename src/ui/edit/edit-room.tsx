@@ -71,7 +71,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const areas = useAreas(step);
   const shown = useShownCut(player, page.cut, cut, areas.drawn);
   const { peaks, recorded, heard, trimmed, proposed } = useHeard(cut, takes);
-  const edits = useEdits(keeper, player, shown, proposed);
+  const { edits, chosen } = useEdits(keeper, player, shown, proposed);
   const preview = usePreview(player, cut, shown);
   const drags = useStripDrags(keeper, takes);
   const envelopes = useEnvelopes(keeper);
@@ -92,7 +92,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
     <main className="edit">
       <EditVerdict
         {...{ lesson: lesson.id, lengthUs, proposed, rate, failure }}
-        selected={edits.chosen}
+        selected={chosen}
         problem={keeper.problem}
         onTrim={edits.trim}
       />
@@ -109,14 +109,13 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
       <StepLook {...{ step, takes, recorded, keeper, edits, areas, envelopes, player, frame }} />
       <section className="edit-foot" aria-label="Time strip">
         <EditStrip
-          {...{ cut, recorded, marks, drags, envelopes, player, proposed }}
-          chosen={edits.chosen}
+          {...{ cut, recorded, marks, drags, envelopes, player, proposed, chosen }}
           step={step.id}
           onChoose={edits.choose}
           onStep={goTo}
           onJoint={(us, loops) => preview(cut, us, loops)}
         />
-        <Transport {...{ player, lengthUs, rate, keeper, edits }} />
+        <Transport {...{ player, lengthUs, rate, keeper, edits, chosen }} />
       </section>
     </main>
   );

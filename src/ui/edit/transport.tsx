@@ -8,6 +8,7 @@ import { Key } from '../keys/key';
 import { PlaceField } from '../player/place-field';
 import { PlayButton } from '../player/play-button';
 import { usePlayed } from '../player/use-player';
+import type { Range } from './range';
 import type { CutKeeper } from './use-cut';
 import type { Edits } from './use-edits';
 
@@ -18,16 +19,17 @@ export function Transport(props: {
   rate: FrameRate;
   keeper: CutKeeper;
   edits: Edits;
+  chosen: Range | null;
 }) {
-  const { player, keeper, edits } = props;
+  const { player, keeper, edits, chosen } = props;
   return (
     <div className="row transport">
       <PlayButton player={player} />
       <Place {...{ player }} lengthUs={props.lengthUs} rate={props.rate} />
       <Act action="edit.in" label="Mark in" onClick={edits.markIn} />
       <Act action="edit.out" label="Mark out" onClick={edits.markOut} />
-      <Act action="edit.remove" label="Delete" disabled={!edits.chosen} onClick={edits.takeOut} />
-      <Act action="edit.keep" label="Trim to selection" disabled={!edits.chosen} onClick={edits.keepOnly} />
+      <Act action="edit.remove" label="Delete" disabled={!chosen} onClick={edits.takeOut} />
+      <Act action="edit.keep" label="Trim to selection" disabled={!chosen} onClick={edits.keepOnly} />
       <Act action="edit.split" label="Split here" onClick={edits.splitHere} />
       <span className="grow" />
       <Act action="edit.undo" label="Undo" disabled={!keeper.canUndo} onClick={keeper.undo} />

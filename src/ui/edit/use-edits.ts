@@ -1,5 +1,5 @@
 import { App } from 'antd';
-import { type RefObject, useMemo, useState } from 'react';
+import { type RefObject, useState } from 'react';
 import { newStepId } from '@/core/base/ids';
 import { problemOf } from '@/core/base/problem';
 import { type Cut, cutLengthUs } from '@/core/cut/cut';
@@ -10,10 +10,9 @@ import { useSame } from '../wire/use-same';
 import type { Range } from './range';
 import type { CutKeeper } from './use-cut';
 
-/** What can be done to the video with one key or button. */
+/** What can be done to the video with one key or button: the same acts every time. */
 export type Edits = {
-  /** The selected stretch of the video. */
-  chosen: Range | null;
+  /** Selects a stretch of the video. */
   choose: (range: Range | null) => void;
   /** Where the playhead is at this moment: a key or click may come before the last picture was drawn. */
   placeUs: () => number;
@@ -35,13 +34,14 @@ export type Edits = {
  * The edits of the Edit stage, by button and by key.
  * @param shown the cut that the player has: it is told at once, and not once more when the page follows
  * @param proposed what is left without head and tail
+ * @returns them, and the selected stretch of the video
  */
 export function useEdits(
   { cut, change, undo, redo }: CutKeeper,
   player: Player | null,
   shown: RefObject<Cut>,
   proposed: Range | null,
-): Edits {
+): { edits: Edits; chosen: Range | null } {
   const { message } = App.useApp();
   const [chosen, choose] = useState<Range | null>(null);
   const lengthUs = cutLengthUs(cut);
@@ -62,8 +62,8 @@ export function useEdits(
   const select = (fromUs: number, toUs: number) => {
     if (fromUs < toUs) choose({ fromUs, toUs });
   };
-  const acts = useSame<Omit<Edits, 'chosen' | 'choose'>>({
-    ...{ placeUs, edit },
+  const edits = useSame<Edits>({
+    ...{ choose, placeUs, edit },
     markIn: () => {
       const atUs = placeUs();
       select(atUs, chosen && chosen.toUs > atUs ? chosen.toUs : lengthUs);
@@ -77,14 +77,14 @@ export function useEdits(
     splitHere: () => edit((now, atUs) => split(now, atUs, newStepId())),
     trim: () => proposed && edit((now) => keep(now, proposed.fromUs, proposed.toUs), 0),
   });
-  useAction('edit.in', acts.markIn);
-  useAction('edit.out', acts.markOut);
-  useAction('edit.remove', acts.takeOut);
-  useAction('edit.keep', acts.keepOnly);
-  useAction('edit.split', acts.splitHere);
-  useAction('edit.trim', acts.trim);
+  useAction('edit.in', edits.markIn);
+  useAction('edit.out', edits.markOut);
+  useAction('edit.remove', edits.takeOut);
+  useAction('edit.keep', edits.keepOnly);
+  useAction('edit.split', edits.splitHere);
+  useAction('edit.trim', edits.trim);
   useAction('edit.deselect', () => choose(null));
   useAction('edit.undo', undo, { repeats: true });
   useAction('edit.redo', redo, { repeats: true });
-  return useMemo(() => ({ chosen, choose, ...acts }), [chosen, acts]);
+  return { edits, chosen };
 }

@@ -55,7 +55,7 @@ export function EditStrip(props: Props) {
       onZoom={setZoom}
       beside={<PlayJoint cut={cut} positionUs={positionUs} onPlay={props.onJoint} />}
     >
-      <StepsBand cut={cut} lengthUs={lengthUs} here={props.step} onStep={props.onStep} />
+      <StepsBand {...{ cut, lengthUs, zoom }} here={props.step} onStep={props.onStep} />
       <Ruler lengthUs={lengthUs} zoom={zoom} />
       <div className="lanes">
         <PlaceStrip

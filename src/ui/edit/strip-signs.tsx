@@ -13,14 +13,18 @@ import { isInLane, lanesOf, type Recorded } from './strip-lanes';
 
 const share = (us: number, lengthUs: number) => `${(100 * us) / lengthUs}%`;
 
+/** Less of the strip than this is no room for a title: of hundreds of steps none has one, and none is painted. */
+const NAMED_SHARE = 0.02;
+
 /** The steps above the strip, each as wide as it is long. */
 export const StepsBand = memo(function StepsBand(props: {
   cut: Cut;
   lengthUs: number;
+  zoom: number;
   here: StepId;
   onStep: (id: StepId) => void;
 }) {
-  const { cut, lengthUs, here, onStep } = props;
+  const { cut, lengthUs, zoom, here, onStep } = props;
   const titles = stepTitles(cut);
   return (
     <ol className="stretches" aria-label="Steps">
@@ -30,6 +34,7 @@ export const StepsBand = memo(function StepsBand(props: {
           id={step.id}
           title={titles[i] ?? ''}
           width={share(endUs - startUs, lengthUs)}
+          isNamed={(zoom * (endUs - startUs)) / lengthUs >= NAMED_SHARE}
           isHere={step.id === here}
           onStep={onStep}
         />
@@ -43,10 +48,11 @@ const BandStep = memo(function BandStep(props: {
   id: StepId;
   title: string;
   width: string;
+  isNamed: boolean;
   isHere: boolean;
   onStep: (id: StepId) => void;
 }) {
-  const { id, title, width, isHere, onStep } = props;
+  const { id, title, width, isNamed, isHere, onStep } = props;
   return (
     <li style={{ width }}>
       <Button
@@ -55,9 +61,10 @@ const BandStep = memo(function BandStep(props: {
         color={isHere ? 'primary' : 'default'}
         variant={isHere ? 'filled' : 'outlined'}
         aria-pressed={isHere}
+        aria-label={title}
         onClick={() => onStep(id)}
       >
-        <span className="cut-off">{title}</span>
+        {isNamed && <span className="cut-off">{title}</span>}
       </Button>
     </li>
   );

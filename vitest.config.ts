@@ -8,8 +8,8 @@ export default defineConfig({
     environment: 'node',
     // Vitest leaves a core to itself, which is half of a small machine.
     maxWorkers: '100%',
-    testTimeout: 30_000,
-    // Films are made before some suites, while the production build takes both cores.
+    // The studio's ffmpeg has the lowest priority, and the production build takes both cores meanwhile.
+    testTimeout: 120_000,
     hookTimeout: 120_000,
   },
 });

@@ -91,7 +91,7 @@ it.each([
   ['an even tone', '0.02*sin(2*PI*440*t)'],
 ])('brings %s to the loudness that was asked', async (name, expression) => {
   const pieces = await piecesOf([120], expression, 4);
-  const path = join(folder, 'levelled.m4a');
+  const path = join(folder, `${name}.m4a`);
   const encoding = { codec: 'aac', kbps: 96, sampleRate: 48_000, channels: 2 } as const;
   const loudness = { lufs: -16, toleranceLu: 0.5, truePeakDbtp: -1 };
   await makeSound({ pieces, encoding, loudness, copied: null }, path, new AbortController().signal);

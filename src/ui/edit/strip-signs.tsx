@@ -58,6 +58,7 @@ const BandStep = memo(function BandStep(props: {
       <Button
         block
         size="small"
+        className={isNamed ? '' : 'narrow'}
         color={isHere ? 'primary' : 'default'}
         variant={isHere ? 'filled' : 'outlined'}
         aria-pressed={isHere}

@@ -58,12 +58,19 @@ it('decodes one segment of each track at a time, those that are drawn, and no ca
   );
 });
 
-it('shows a take of the camera alone once', () => {
+it('shows and runs a take of the camera alone in every layout, each segment once', () => {
   fc.assert(
-    fc.property(segments('camera', 1), fc.nat(60_000_000), (lanes, us) => {
-      const reel: Reel = { take: TakeId.parse('AAAAAAAAAAAAAAAAAAAAAA'), lanes, sounds: [] };
-      const seen = seenAt(reel, us, { kind: 'camera', mirror: false, key: null });
-      expect(new Set(seen).size).toBe(seen.length);
-    }),
+    fc.property(
+      segments('camera', 1),
+      fc.nat(60_000_000),
+      fc.constantFrom(...layouts),
+      (lanes, us, layout) => {
+        const reel: Reel = { take: TakeId.parse('AAAAAAAAAAAAAAAAAAAAAA'), lanes, sounds: [] };
+        const seen = seenAt(reel, us, layout);
+        expect(seen.length).toBeGreaterThan(0);
+        expect(new Set(seen).size).toBe(seen.length);
+        expect(lanesIn(reel, layout)).toEqual(lanes);
+      },
+    ),
   );
 });

@@ -74,16 +74,18 @@ export const screenAt = ({ lanes }: Reel, us: number): Lane | undefined =>
 export const cameraAt = ({ lanes }: Reel, us: number): Lane | undefined =>
   lanes.findLast(({ kind, firstUs, lastUs }) => kind === 'camera' && firstUs <= us && us <= lastUs + 1e5);
 
-/** What is seen at a time of a take in a layout: nothing else need be decoded to show it. */
+/** The segments that a layout shows at a time of a take; no other one is decoded to show it. */
 export function seenAt(reel: Reel, us: number, layout: Layout): Lane[] {
   const camera = layout.kind === 'screen' ? undefined : cameraAt(reel, us);
   // A take without a screen has its camera in the screen’s place.
   return [...new Set([screenAt(reel, us), camera])].filter((lane) => lane !== undefined);
 }
 
-/** What may be seen in a layout while a take runs. */
-export const lanesIn = ({ lanes }: Reel, layout: Layout): Lane[] =>
-  lanes.filter(({ kind }) => kind === 'screen' || layout.kind !== 'screen');
+/** The segments that a layout may show while a take runs. */
+export function lanesIn({ lanes }: Reel, layout: Layout): Lane[] {
+  const screens = lanes.filter(({ kind }) => kind === 'screen');
+  return layout.kind === 'screen' && screens.length > 0 ? screens : lanes;
+}
 
 export type DecodedSound = { takeUs: number; sampleRate: number; planes: Float32Array<ArrayBuffer>[] };
 

@@ -5,8 +5,8 @@ const LOOKS = 30;
 
 /**
  * Watches an ffmpeg by what it tells of its progress.
- * @param stillMs so long without another frame, instant or byte it stands still
- * @returns `told` takes each line; `signal` is aborted when it stands still; `stop` ends the watch
+ * @param stillMs how long it may go without another frame, instant or byte
+ * @returns `told` takes each line; `signal` is aborted when that time is over; `stop` ends the watch
  */
 export function watchStill(stillMs: number): {
   told: (line: string) => void;

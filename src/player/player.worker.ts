@@ -9,6 +9,7 @@ import { readingTimeUs } from '@/core/image/reading-time';
 import type { SoundKind } from '@/core/recording/take';
 import { drawReel, seenAlike, seenOf } from './draw';
 import { drawOpening, type Standing, standing } from './draw-opening';
+import { mayDraw } from './draw-pace';
 import { gathered } from './gather';
 import { lumaOf } from './luma-of';
 import { type FromPlayer, type PlayerTake, ToPlayer } from './messages';
@@ -43,6 +44,8 @@ let playing: Placed | null = null;
 let before: Standing | null = null;
 /** How the picture was zoomed and covered when it was drawn last. */
 let drawn: ReturnType<typeof seenOf> | null = null;
+/** Place of the picture that was drawn last while it plays. */
+let drawnUs = Number.NEGATIVE_INFINITY;
 
 const tell = (message: FromPlayer, transfer: Transferable[] = []) => postMessage(message, { transfer });
 const failed = (what: string) => (error: unknown) =>
@@ -166,6 +169,7 @@ async function step(us: number, of: number): Promise<void> {
 function runPiece({ reel, place }: Here): void {
   for (const each of reels) for (const { lane } of each.lanes) lane.halt();
   playing = place;
+  drawnUs = Number.NEGATIVE_INFINITY;
   for (const { lane } of lanesIn(reel, place.step.layout)) {
     if (place.piece.heldUs === undefined) lane.run(place.takeUs);
     else
@@ -215,6 +219,7 @@ function frame(): void {
     if (pen && openingUs(now.place) > 0) before = standing(pen, now.place.startUs - 1);
     runPiece(now);
   }
+  if (!mayDraw(drawnUs, positionUs, now.reel.rate)) return;
   const { step, takeUs, hereUs } = now.place;
   const moved = now.reel.lanes.map(({ lane }) => counted(lane.advance(takeUs), step.speed));
   const sum = (key: 'due' | 'missed') => moved.reduce((all, each) => all + each[key], 0);
@@ -225,6 +230,7 @@ function frame(): void {
     return;
   }
   draw();
+  drawnUs = positionUs;
   tell({ type: 'shown', us: positionUs, exact: true, asked, due: sum('due'), missed: sum('missed') });
 }
 requestAnimationFrame(frame);

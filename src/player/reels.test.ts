@@ -6,6 +6,7 @@ import type { PictureLane } from './picture-lane';
 import { cameraAt, type Lane, lanesIn, type Reel, screenAt, seenAt } from './reels';
 
 const size = { width: 640, height: 360 };
+const rate = { num: 30, den: 1 };
 const layouts: Layout[] = [
   { kind: 'screen' },
   { kind: 'camera', mirror: false, key: null },
@@ -31,6 +32,7 @@ const segments = (kind: Lane['kind'], least: number) =>
 const reels = fc.tuple(segments('screen', 1), segments('camera', 0)).map(
   ([screens, cameras]): Reel => ({
     take: TakeId.parse('AAAAAAAAAAAAAAAAAAAAAA'),
+    rate,
     lanes: [...screens, ...cameras],
     sounds: [],
   }),
@@ -65,7 +67,7 @@ it('shows and runs a take of the camera alone in every layout, each segment once
       fc.nat(60_000_000),
       fc.constantFrom(...layouts),
       (lanes, us, layout) => {
-        const reel: Reel = { take: TakeId.parse('AAAAAAAAAAAAAAAAAAAAAA'), lanes, sounds: [] };
+        const reel: Reel = { take: TakeId.parse('AAAAAAAAAAAAAAAAAAAAAA'), rate, lanes, sounds: [] };
         const seen = seenAt(reel, us, layout);
         expect(seen.length).toBeGreaterThan(0);
         expect(new Set(seen).size).toBe(seen.length);

@@ -7,6 +7,7 @@ import {
   UrlSource,
 } from 'mediabunny';
 import type { TakeId } from '@/core/base/ids';
+import type { FrameRate } from '@/core/base/rational';
 import type { Size } from '@/core/base/sizes';
 import type { Layout } from '@/core/layout/layout-kinds';
 import { type SoundKind, TRACK_NAMES } from '@/core/recording/take';
@@ -26,11 +27,11 @@ export type Lane = {
 export type SoundTrack = { kind: SoundKind; track: InputAudioTrack; shiftUs: number };
 
 /** The opened tracks of one take. */
-export type Reel = { take: TakeId; lanes: Lane[]; sounds: SoundTrack[] };
+export type Reel = { take: TakeId; rate: FrameRate; lanes: Lane[]; sounds: SoundTrack[] };
 
 /** Opens all files of a take. @throws when one cannot be read */
-export async function openReel({ id, files, durationUs }: PlayerTake): Promise<Reel> {
-  const reel: Reel = { take: id, lanes: [], sounds: [] };
+export async function openReel({ id, files, durationUs, rate }: PlayerTake): Promise<Reel> {
+  const reel: Reel = { take: id, rate, lanes: [], sounds: [] };
   await Promise.all(files.map((file) => openFile(reel, file, durationUs)));
   // The screen is drawn first, whatever the order of the files.
   reel.lanes.sort((a, b) => (a.kind === b.kind ? a.firstUs - b.firstUs : a.kind === 'screen' ? -1 : 1));

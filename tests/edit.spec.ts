@@ -91,10 +91,21 @@ test('a take is trimmed by one key, parted, laid out and put back, and another t
   const frame = page.getByRole('region', { name: 'Steps and sounds' });
   for (const key of ['End', 'ArrowUp', 'ArrowUp']) await page.keyboard.press(key);
   const zoomed = () => frame.evaluate((box) => Math.round(box.scrollWidth / box.clientWidth));
+  // Where the playhead's line is, in shares of the strip and of what is seen of it.
+  const line = () =>
+    frame.evaluate((box) => {
+      const { right } = (box.querySelector('.playhead') as Element).getBoundingClientRect();
+      const strip = (box.querySelector('.lanes') as Element).getBoundingClientRect();
+      const seen = box.getBoundingClientRect();
+      return { ofStrip: (right - strip.left) / strip.width, ofSeen: (right - seen.left) / seen.width };
+    });
+  const isInSight = async () => (await line()).ofSeen >= 0 && (await line()).ofSeen <= 1;
   await expect.poll(zoomed).toBe(4);
-  await expect(frame.locator('.playhead')).toBeInViewport();
+  await expect.poll(isInSight).toBe(true);
+  expect((await line()).ofStrip).toBeCloseTo(1, 2);
   await page.keyboard.press('Home');
-  await expect(frame.locator('.playhead')).toBeInViewport();
+  await expect.poll(isInSight).toBe(true);
+  expect((await line()).ofStrip).toBeCloseTo(0, 2);
   await page.getByRole('button', { name: 'Zoom out' }).click();
   await page.keyboard.press('ArrowDown');
   await expect.poll(zoomed).toBe(1);

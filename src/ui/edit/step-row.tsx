@@ -5,6 +5,7 @@ import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Button, Checkbox, Dropdown, Input, type MenuProps } from 'antd';
 import { memo, useEffect, useState } from 'react';
+import { type StoreApi, useStore } from 'zustand';
 import { clockText } from '@/core/base/figures';
 import type { StepId } from '@/core/base/ids';
 import type { Step } from '@/core/cut/cut';
@@ -15,6 +16,9 @@ import type { ClickKeys } from './use-step-selection';
 /** What can be done with a whole step. */
 export type StepAct = 'again' | 'select' | 'duplicate' | 'join' | 'delete';
 
+/** Tells which step is at the playhead. */
+export type Here = StoreApi<{ here: StepId }>;
+
 type Props = {
   step: Step;
   /** Its own, or its place in the order. */
@@ -23,7 +27,7 @@ type Props = {
   /** How many steps there are. */
   of: number;
   lengthUs: number;
-  isHere: boolean;
+  here: Here;
   /** Null while no step is selected. */
   isSelected: boolean | null;
   /** Whether its take has one. */
@@ -45,11 +49,12 @@ export const StepRow = memo(function StepRow({
   number,
   of,
   lengthUs,
-  isHere,
+  here,
   isSelected,
   hasPicture,
   does,
 }: Props) {
+  const isHere = useStore(here, (now) => now.here === step.id);
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } =
     useSortable({ id: step.id });
   return (

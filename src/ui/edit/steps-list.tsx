@@ -12,7 +12,8 @@ import {
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useRouter } from 'next/navigation';
-import { memo, type ReactNode, useMemo } from 'react';
+import { memo, type ReactNode, useLayoutEffect, useMemo, useState } from 'react';
+import { createStore } from 'zustand/vanilla';
 import { clockText } from '@/core/base/figures';
 import { newStepId, type StepId, type TakeId } from '@/core/base/ids';
 import { type Cut, cutLengthUs, type Step, shownLengthsUs, stepTitle, stepTitles } from '@/core/cut/cut';
@@ -21,7 +22,7 @@ import { duplicateSteps, moveSteps, removeSteps } from '@/core/cut/whole-steps';
 import { useRoom } from '../lesson/lesson-room';
 import { useSame } from '../wire/use-same';
 import { SelectedSteps } from './selected-steps';
-import { type RowActs, type StepAct, StepRow } from './step-row';
+import { type Here, type RowActs, type StepAct, StepRow } from './step-row';
 import type { CutKeeper } from './use-cut';
 import { type ClickKeys, useStepSelection } from './use-step-selection';
 
@@ -71,7 +72,7 @@ export function StepsList({ keeper, here, soundOnly, edit, goTo, add, children }
         {add}
       </div>
       {selected.length > 0 && <SelectedSteps {...{ selected, cut, edit }} onClear={clear} />}
-      <StepRows {...{ cut, here, soundOnly, does }} selected={selected.join(' ')} />
+      <StepRows {...{ cut, soundOnly, does }} here={useHere(here)} selected={selected.join(' ')} />
       {children}
     </section>
   );
@@ -79,16 +80,21 @@ export function StepsList({ keeper, here, soundOnly, edit, goTo, add, children }
 
 type RowsActs = RowActs & { move: (id: StepId, before: StepId | null) => void };
 
-/**
- * The rows, which can be dragged. Drawn again only when the cut, the selection or the step at the playhead is another, not with every frame.
- */
+/** The step at the playhead, for rows that ask for it one by one: another one draws two of them again and not all. */
+function useHere(here: StepId): Here {
+  const [store] = useState(() => createStore(() => ({ here })));
+  useLayoutEffect(() => store.setState({ here }), [store, here]);
+  return store;
+}
+
+/** The rows, which can be dragged. Drawn again only when the cut or the selection is another, not with every jump. */
 const StepRows = memo(function StepRows({
   cut,
   here,
   soundOnly,
   selected,
   does,
-}: Pick<Props, 'here' | 'soundOnly'> & { cut: Cut; selected: string; does: RowsActs }) {
+}: Pick<Props, 'soundOnly'> & { cut: Cut; here: Here; selected: string; does: RowsActs }) {
   // What the package compares must be the same where nothing moved: else it has every row drawn again.
   const { lengths, ids, titles, accessibility } = useMemo(
     () => ({
@@ -123,7 +129,7 @@ const StepRows = memo(function StepRows({
               number={i + 1}
               of={cut.steps.length}
               lengthUs={lengths[i] ?? 0}
-              isHere={step.id === here}
+              here={here}
               isSelected={picked?.has(step.id) ?? null}
               hasPicture={step.pieces.every(({ take }) => !soundOnly.has(take))}
               does={does}

@@ -158,7 +158,11 @@ export function StripSigns({
           style={{ ...left(chosen.fromUs), width: share(chosen.toUs - chosen.fromUs, standing.lengthUs) }}
         />
       )}
-      <span className="playhead" style={left(positionUs)} />
+      {/* Moved by a transform: a place would have the whole strip put together again for every picture. */}
+      <span
+        className="playhead"
+        style={{ transform: `translateX(${(100 * (positionUs - standing.lengthUs)) / standing.lengthUs}%)` }}
+      />
     </>
   );
 }

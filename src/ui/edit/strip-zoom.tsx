@@ -19,10 +19,10 @@ export function StripZoom(props: {
 }) {
   const { at, zoom, onZoom } = props;
   const frame = useRef<HTMLElement>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another zoom moves the playhead on the screen as well
   useEffect(() => {
     const box = frame.current;
-    if (!box) return;
+    // All of it is in sight: asking for its measures would have the page laid out for every picture.
+    if (!box || zoom === 1) return;
     const x = at * box.scrollWidth;
     const seen = x >= box.scrollLeft && x <= box.scrollLeft + box.clientWidth;
     if (!seen) box.scrollLeft = x - box.clientWidth / 2;

@@ -80,11 +80,12 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
   const take = takes.find(({ id }) => id === step.pieces[0]?.take);
   const rate = take?.rig.picture.frameRate ?? USUAL_RATE;
   const { soundOnly, marks } = useShownTakes(cut, takes);
-  const { goTo, addTake } = useSame({
+  const { goTo, addTake, playJoint } = useSame({
     goTo: (id: StepId) => {
       const placed = placedSteps(cut).find((each) => each.step.id === id);
       if (placed) player?.seek(placed.startUs);
     },
+    playJoint: (us: number, loops: boolean) => preview(cut, us, loops),
     addTake: (one: AddedTake) =>
       edits.edit((now, atUs) => insertStep(now, atUs, stepOfTake(one, trimmed(one)), newStepId())),
   });
@@ -113,7 +114,7 @@ export function EditRoom({ page }: { page: EditPage & { cut: Cut } }) {
           step={step.id}
           onChoose={edits.choose}
           onStep={goTo}
-          onJoint={(us, loops) => preview(cut, us, loops)}
+          onJoint={playJoint}
         />
         <Transport {...{ player, lengthUs, rate, keeper, edits, chosen }} />
       </section>

@@ -1,6 +1,6 @@
 'use client';
 
-import { useMemo, useRef, useState } from 'react';
+import { type ReactNode, type RefObject, useMemo, useRef, useState } from 'react';
 import type { StepId } from '@/core/base/ids';
 import { type Cut, cutLengthUs, placedPieces, placedSteps, stepTitle } from '@/core/cut/cut';
 import { markTitle, type PlacedMark } from '@/core/cut/marks';
@@ -41,7 +41,6 @@ export function EditStrip(props: Props) {
   const strip = useRef<HTMLDivElement>(null);
   const [zoom, setZoom] = useState(1);
   const lengthUs = cutLengthUs(cut);
-  const positionUs = usePlayed(player, (state) => Math.min(state.positionUs, lengthUs));
   const { usPerPixel } = useSame({
     usPerPixel: () => lengthUs / Math.max(1, strip.current?.clientWidth ?? 1),
   });
@@ -50,21 +49,15 @@ export function EditStrip(props: Props) {
   const here = placedSteps(cut).find(({ step }) => step.id === props.step);
   return (
     <StripZoom
-      at={positionUs / lengthUs}
-      zoom={zoom}
+      {...{ player, lengthUs, zoom }}
       onZoom={setZoom}
-      beside={<PlayJoint cut={cut} positionUs={positionUs} onPlay={props.onJoint} />}
+      beside={<PlayJoint {...{ cut, player }} onPlay={props.onJoint} />}
     >
       <StepsBand {...{ cut, lengthUs, zoom }} here={props.step} onStep={props.onStep} />
       <Ruler lengthUs={lengthUs} zoom={zoom} />
       <div className="lanes">
-        <PlaceStrip
-          label="Place in the video"
-          strip={strip}
-          height={height}
-          positionUs={positionUs}
-          lengthUs={lengthUs}
-          onSeek={(us) => player?.seek(us)}
+        <PlayedStrip
+          {...{ player, strip, height, lengthUs }}
           drawing={
             <>
               <StripLanes cut={cut} recorded={recorded} width={STRIP_WIDTH} />
@@ -73,15 +66,19 @@ export function EditStrip(props: Props) {
           }
         >
           <StripSigns
-            {...{ cut, recorded, lengthUs, positionUs, chosen }}
+            {...{ cut, recorded, lengthUs, player, chosen }}
             marksUs={marksUs}
             proposed={props.proposed}
           />
-        </PlaceStrip>
+        </PlayedStrip>
         {chosen && (
           <ChosenHandles
             {...{ chosen, lengthUs, usPerPixel }}
-            points={[...placedPieces(cut).map(({ startUs }) => startUs), ...marksUs, positionUs]}
+            points={() => [
+              ...placedPieces(cut).map(({ startUs }) => startUs),
+              ...marksUs,
+              Math.min(player?.store.getState().positionUs ?? 0, lengthUs),
+            ]}
             onChoose={props.onChoose}
           />
         )}
@@ -110,5 +107,26 @@ export function EditStrip(props: Props) {
         )}
       </div>
     </StripZoom>
+  );
+}
+
+/** The strip itself. Of all that lies on it only this is drawn again with every picture, and the playhead. */
+function PlayedStrip(props: {
+  player: Player | null;
+  strip: RefObject<HTMLDivElement | null>;
+  height: number;
+  lengthUs: number;
+  drawing: ReactNode;
+  children: ReactNode;
+}) {
+  const { player, lengthUs } = props;
+  const positionUs = usePlayed(player, (state) => Math.min(state.positionUs, lengthUs));
+  return (
+    <PlaceStrip
+      {...props}
+      label="Place in the video"
+      positionUs={positionUs}
+      onSeek={(us) => player?.seek(us)}
+    />
   );
 }

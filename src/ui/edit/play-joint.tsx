@@ -1,6 +1,8 @@
 import { NodeIndexOutlined, RetweetOutlined } from '@ant-design/icons';
 import { Button } from 'antd';
+import { memo } from 'react';
 import { type Cut, placedPieces } from '@/core/cut/cut';
+import type { Player } from '@/player/player';
 import { useAction } from '../keys/use-action';
 
 /** The joint of the video that is nearest to a place; null where it has none. */
@@ -14,17 +16,19 @@ export function nearestJoint(cut: Cut, us: number): number | null {
 }
 
 /** Plays from a little before the nearest joint to a little after it, once or over and over, by button and by key. */
-export function PlayJoint({
+export const PlayJoint = memo(function PlayJoint({
   cut,
-  positionUs,
+  player,
   onPlay,
 }: {
   cut: Cut;
-  positionUs: number;
+  player: Player | null;
   onPlay: (us: number, loops: boolean) => void;
 }) {
-  const joint = nearestJoint(cut, positionUs);
-  const play = (loops: boolean) => joint !== null && onPlay(joint, loops);
+  const play = (loops: boolean) => {
+    const joint = nearestJoint(cut, player?.store.getState().positionUs ?? 0);
+    if (joint !== null) onPlay(joint, loops);
+  };
   useAction('edit.joint', () => play(false));
   useAction('edit.loop', () => play(true));
   return [
@@ -38,8 +42,8 @@ export function PlayJoint({
       icon={icon}
       aria-label={name}
       title={name}
-      disabled={joint === null}
+      disabled={placedPieces(cut).length < 2}
       onClick={() => play(loops)}
     />
   ));
-}
+});

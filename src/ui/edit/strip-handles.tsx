@@ -13,13 +13,13 @@ export function ChosenHandles(props: {
   lengthUs: number;
   usPerPixel: () => number;
   /** Places that a handle jumps to. */
-  points: readonly number[];
+  points: () => readonly number[];
   onChoose: (range: Range) => void;
 }) {
   const { chosen, lengthUs, usPerPixel, onChoose } = props;
   // By keys it goes where it is told, pixel by pixel.
   const near = (us: number, byKeys: boolean) =>
-    byKeys ? us : snapped(us, props.points, SNAP_PX * usPerPixel());
+    byKeys ? us : snapped(us, props.points(), SNAP_PX * usPerPixel());
   const left = (us: number) => `${(100 * us) / lengthUs}%`;
   return (
     <>

@@ -7,6 +7,8 @@ import { clockText } from '@/core/base/figures';
 import type { StepId } from '@/core/base/ids';
 import { type Cut, type Placed, placedPieces, placedSteps, stepTitles } from '@/core/cut/cut';
 import { TRACK_NAMES } from '@/core/recording/take';
+import type { Player } from '@/player/player';
+import { usePlayed } from '../player/use-player';
 import { effectSpans } from './effect-spans';
 import type { Range } from './range';
 import { isInLane, lanesOf, type Recorded } from './strip-lanes';
@@ -142,12 +144,18 @@ const StandingSigns = memo(function StandingSigns({ cut, recorded, lengthUs, mar
   );
 });
 
-/** Everything over the sounds: what stands, and what moves with every key, what is chosen and the place. */
+/** Moved by a transform: with a place of its own it would have the whole strip put together again for every picture. */
+function Playhead({ player, lengthUs }: { player: Player | null; lengthUs: number }) {
+  const left = usePlayed(player, ({ positionUs }) => Math.min(0, positionUs / lengthUs - 1));
+  return <span className="playhead" style={{ transform: `translateX(${100 * left}%)` }} />;
+}
+
+/** Everything over the sounds: what stands, and what moves, what is chosen and the place. */
 export function StripSigns({
   chosen,
-  positionUs,
+  player,
   ...standing
-}: Signs & { positionUs: number; chosen: Range | null }) {
+}: Signs & { player: Player | null; chosen: Range | null }) {
   const left = (us: number) => ({ left: share(us, standing.lengthUs) });
   return (
     <>
@@ -158,11 +166,7 @@ export function StripSigns({
           style={{ ...left(chosen.fromUs), width: share(chosen.toUs - chosen.fromUs, standing.lengthUs) }}
         />
       )}
-      {/* Moved by a transform: a place would have the whole strip put together again for every picture. */}
-      <span
-        className="playhead"
-        style={{ transform: `translateX(${(100 * (positionUs - standing.lengthUs)) / standing.lengthUs}%)` }}
-      />
+      <Playhead player={player} lengthUs={standing.lengthUs} />
     </>
   );
 }

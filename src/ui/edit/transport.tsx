@@ -1,6 +1,7 @@
 'use client';
 
 import { Button } from 'antd';
+import { memo } from 'react';
 import type { FrameRate } from '@/core/base/rational';
 import type { ActionId } from '@/core/views/keys';
 import type { Player } from '@/player/player';
@@ -13,7 +14,7 @@ import type { CutKeeper } from './use-cut';
 import type { Edits } from './use-edits';
 
 /** Playing and editing, button by button, each with its key. */
-export function Transport(props: {
+export const Transport = memo(function Transport(props: {
   player: Player | null;
   lengthUs: number;
   rate: FrameRate;
@@ -36,7 +37,7 @@ export function Transport(props: {
       <Act action="edit.redo" label="Redo" disabled={!keeper.canRedo} onClick={keeper.redo} />
     </div>
   );
-}
+});
 
 /** Where the playhead is. */
 function Place({ player, lengthUs, rate }: { player: Player | null; lengthUs: number; rate: FrameRate }) {

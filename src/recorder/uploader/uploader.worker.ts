@@ -17,6 +17,7 @@ import { mediaFiles, readJournal } from '../read-journal';
 import { bringTake, cutOffEnd, type Environment, moveToLesson, type Progress } from './bring';
 import { nothingFollowed } from './follow';
 import { ToUploader, type UploadNews, type WaitingRecording } from './messages';
+import { openRest } from './rest';
 import { SERVER } from './server-calls';
 
 const ROUND_MS = 500;
@@ -33,13 +34,23 @@ const environment: Environment = {
 };
 
 /** What is known of each journal between its turns. */
-type Turn = { busy: boolean; failures: number; retryAtMs: number; turnAtMs: number; startedAt: string };
+type Turn = {
+  busy: boolean;
+  /** Somebody hurried while it was busy: what it did not find yet is there now. */
+  hurried: boolean;
+  failures: number;
+  retryAtMs: number;
+  turnAtMs: number;
+  startedAt: string;
+};
 const turns = new Map<string, Turn>();
 const news = new Map<string, WaitingRecording>();
 let failed: Problem | null = null;
 
 const turnOf = (key: string): Turn => {
-  const known = turns.get(key) ?? { busy: false, failures: 0, retryAtMs: 0, turnAtMs: 0, startedAt: '' };
+  const known = turns.get(key) ?? {
+    ...{ busy: false, hurried: false, failures: 0, retryAtMs: 0, turnAtMs: 0, startedAt: '' },
+  };
   turns.set(key, known);
   return known;
 };
@@ -85,7 +96,9 @@ async function takeTurn(entry: JournalEntry, isNewest: boolean): Promise<void> {
     const stuck = await stuckRecording(entry, problemOf(error)).catch(() => null);
     if (stuck) news.set(entry.key, stuck);
   } finally {
-    turn.busy = false;
+    const { hurried } = turn;
+    Object.assign(turn, { busy: false, hurried: false });
+    if (hurried) wake();
     await tell();
   }
 }
@@ -155,16 +168,13 @@ async function round(): Promise<void> {
   await tell();
 }
 
-let hurry = () => {};
+const { rest, wake } = openRest();
 
 // Held for the life of this worker; another tab's uploader waits for it and takes over when this one is gone.
 void navigator.locks.request(uploaderLock(JOURNAL_VERSION), async () => {
   for (;;) {
     await round().catch((error) => console.error('The journals could not be looked at.', error));
-    await new Promise<void>((done) => {
-      hurry = done;
-      setTimeout(done, ROUND_MS);
-    });
+    await rest(ROUND_MS);
   }
 });
 
@@ -206,7 +216,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
       },
     )
     .finally(() => {
-      for (const turn of turns.values()) turn.retryAtMs = 0;
-      hurry();
+      for (const turn of turns.values()) Object.assign(turn, { retryAtMs: 0, hurried: turn.busy });
+      wake();
     });
 };

@@ -91,7 +91,7 @@ test('a take is trimmed by one key, parted, laid out and put back, and another t
   const frame = page.getByRole('region', { name: 'Steps and sounds' });
   for (const key of ['End', 'ArrowUp', 'ArrowUp']) await page.keyboard.press(key);
   const zoomed = () => frame.evaluate((box) => Math.round(box.scrollWidth / box.clientWidth));
-  // Where the playhead's line is, in shares of the strip and of what is seen of it.
+  // The playhead's line, as a fraction of the strip's width and of its visible part's.
   const line = () =>
     frame.evaluate((box) => {
       const { right } = (box.querySelector('.playhead') as Element).getBoundingClientRect();

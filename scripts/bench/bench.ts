@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs';
 import type { BrowserContext, Page } from '@playwright/test';
 import type { LabWindow } from '@/ui/lab/lab';
 import { freePort } from '../cluster.mjs';
@@ -7,10 +6,14 @@ import { ensureBuild } from '../prepare.mjs';
 import { command } from '../steps.mjs';
 import { startStudio } from '../studio.mjs';
 import { withDatabase } from '../with-database.mjs';
+import { isBusy, rested } from './idle';
 
 export const quick = process.argv.includes('--quick');
 
-export type Place = { url: string; data: string };
+/** `settled` waits until what was prepared is done; a machine that never rests makes the bench a busy one. */
+export type Place = { url: string; data: string; settled: () => Promise<void> };
+
+const SETTLED_S = 180;
 export type Lab = LabWindow['lab'];
 
 /** Opens the lab page and waits until it can be driven. */
@@ -20,21 +23,6 @@ export async function openLab(context: BrowserContext, url: string): Promise<Pag
   await page.goto(`${url}/lab`);
   await page.waitForFunction(() => 'lab' in window);
   return page;
-}
-
-/** Processor time of the whole machine, spent and passed, in ticks (the first line of /proc/stat). */
-function ticks(): { busy: number; all: number } {
-  const fields = (readFileSync('/proc/stat', 'utf8').split('\n')[0] ?? '').split(/\s+/).slice(1).map(Number);
-  const all = fields.reduce((sum, v) => sum + v, 0);
-  return { busy: all - (fields[3] ?? 0) - (fields[4] ?? 0), all };
-}
-
-/** Whether the machine was already loaded before the bench began: more than a fifth of its time over two seconds. */
-async function isBusy(): Promise<boolean> {
-  const before = ticks();
-  await new Promise((done) => setTimeout(done, 2000));
-  const after = ticks();
-  return (after.busy - before.busy) / (after.all - before.all) > 0.2;
 }
 
 type Figures = Record<string, number>;
@@ -52,12 +40,16 @@ export function bench(
     await ensurePackages(['postgresql', 'ffmpeg', 'poppler-utils', 'librsvg2-bin', 'chromium']);
     await ensureBuild();
     await withDatabase(async ({ data, url: databaseUrl, supervisor }) => {
+      let busy = await isBusy();
+      const settled = async () => {
+        if (!(await rested(SETTLED_S))) busy = true;
+      };
       const port = await freePort();
       // Also for what of the server a bench calls in its own process.
       Object.assign(process.env, { LAB: '1', DATABASE_URL: databaseUrl, DATA_DIR: data });
       await startStudio({ supervisor, databaseUrl, data, port, demo: false });
-      const busy = await isBusy();
-      const raw = await measure({ url: `http://127.0.0.1:${port}`, data });
+      await settled();
+      const raw = await measure({ url: `http://127.0.0.1:${port}`, data, settled });
       const figures = Object.fromEntries(
         Object.entries(raw).map(([key, value]) => [key, Math.round(value * 10_000) / 10_000]),
       );

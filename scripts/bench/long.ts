@@ -29,7 +29,7 @@ const goals = {
   least: { identical: 1 },
 };
 
-bench('long', goals, ({ url, data }) =>
+bench('long', goals, ({ url, data, settled }) =>
   withProfile(async (profile) => {
     const browser = await launch(profile);
     const page = await openLab(browser, url);
@@ -46,6 +46,7 @@ bench('long', goals, ({ url, data }) =>
       return lab.finished(id);
     }, takeId);
     const arriveS = took();
+    await settled();
     // First: what follows keeps the machine busy for minutes.
     const times = await page.evaluate(
       ([id, order]) => (window as unknown as LabWindow).lab.measurePlayer(id, order),

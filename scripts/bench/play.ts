@@ -13,7 +13,7 @@ const RIG: Rig = {
 
 const most = { warmSeekP95Ms: 50, coldPictureP95Ms: 100, coldExactP95Ms: 200 };
 
-bench('play', { most, least: { shownShare: 0.99 } }, ({ url }) =>
+bench('play', { most, least: { shownShare: 0.99 } }, ({ url, settled }) =>
   withProfile(async (profile) => {
     const browser = await launch(profile);
     const page = await openLab(browser, url);
@@ -27,6 +27,7 @@ bench('play', { most, least: { shownShare: 0.99 } }, ({ url }) =>
       },
       [RIG, quick ? 10 : 63] as const,
     );
+    await settled();
     const times = await page.evaluate(
       ([id, order]) => (window as unknown as LabWindow).lab.measurePlayer(id, order),
       [takeId, { durationUs, seeks: quick ? 12 : 40, playS: quick ? 6 : 60 }] as const,

@@ -60,7 +60,7 @@ async function paintsOf(page: Page, press: (n: number) => string): Promise<numbe
 bench(
   'preview',
   { most: { warmSeekP95Ms: 50, inputToPaintP95Ms: 50 }, least: { shownShare: 0.98 } },
-  ({ url }) =>
+  ({ url, settled }) =>
     withProfile(async (profile) => {
       const browser = await launch(profile);
       const page = await openLab(browser, url);
@@ -75,6 +75,7 @@ bench(
         },
         [RIG, quick ? 14 : 63] as const,
       );
+      await settled();
       const times = await page.evaluate(
         ([id, order]) => (window as unknown as LabWindow).lab.measurePlayer(id, order),
         [takeId, { durationUs, seeks: quick ? 8 : 24, playS: quick ? 8 : 60, isZoomed: true }] as const,
@@ -86,8 +87,8 @@ bench(
       await page.setViewportSize({ width: 1280, height: 800 });
       await page.goto(`${url}/lessons/${lessonId}/edit`);
       await page.locator('.player[data-loaded=true]').waitFor({ timeout: 60_000 });
-      // Pictures of the first steps are on their way.
-      await page.waitForTimeout(5000);
+      // Pictures of the steps are on their way.
+      await settled();
       await page.evaluate(watchPaints('body', 'keydown'));
       const steps = await paintsOf(page, (n) => (n % 20 < 10 ? 'ArrowRight' : 'ArrowLeft'));
       const marks = await paintsOf(page, (n) => ['i', 'Shift+ArrowRight', 'o', 'Escape'][n % 4] ?? 'i');

@@ -7,12 +7,13 @@ import {
   cutLengthUs,
   PLAIN_STEP,
   placedPieces,
+  placedSteps,
   recordedBytes,
   shownLengthsUs,
   stepTitle,
   whereSeen,
 } from './cut';
-import { join, keep, moveEnd, remove, split } from './edits';
+import { canSplit, join, keep, moveEnd, remove, split } from './edits';
 import { headsAndTails } from './heads-and-tails';
 import { begin, push, redo, undo } from './history';
 import type { Piece } from './piece';
@@ -86,6 +87,8 @@ describe('edits of a cut', () => {
       fc.property(ranges, ({ cut, from }) => {
         const two = split(cut, from, 'new' as StepId);
         expect(seen(two)).toEqual(seen(cut));
+        // The button is offered where something comes of it: in these steps, at every instant but their borders.
+        expect(two !== cut).toBe(canSplit(placedSteps(cut), from));
         if (two !== cut) {
           expect(two.steps.length).toBe(cut.steps.length + 1);
           const one = join(two, 'new' as StepId);

@@ -51,10 +51,14 @@ export function keep(cut: Cut, fromUs: number, toUs: number): Cut {
   );
 }
 
-/** Makes two steps of the one that is seen at a place; the second gets the new id. At a border there is nothing to split. */
+/** Whether a place lies inside a step: at a border there is nothing to split. @param placed the steps of a cut in their places */
+export const canSplit = (placed: ReturnType<typeof placedSteps>, us: number): boolean =>
+  placed.some(({ startUs, endUs }) => startUs < us && us < endUs);
+
+/** Makes two steps of the one that is seen at a place; the second gets the new id. */
 export function split(cut: Cut, us: number, newId: StepId): Cut {
   const steps = placedSteps(cut).flatMap(({ step, startUs, endUs }) => {
-    if (us <= startUs || us >= endUs) return [step];
+    if (!canSplit([{ step, startUs, endUs }], us)) return [step];
     const hereUs = stepTimeAt(step, us - startUs);
     const [first, second] = [partOfStep(step, 0, hereUs), partOfStep(step, hereUs, stepTimeUs(step))];
     return first && second ? [first, { ...second, id: newId, title: '', note: '' }] : [step];

@@ -20,7 +20,9 @@ export function planWords(plan: RenderPlan, destination: Destination): { sentenc
   const loud = destination.sound.loudness ? `, ${levelText(destination.sound.loudness.lufs)} LUFS` : '';
   const channels = file?.sound?.encoding.channels === 1 ? 'mono' : 'stereo';
   return {
-    sentence: plan.asItIs ? 'The plain video is this file already: it is taken as it is.' : plan.way.because,
+    sentence: plan.asItIs
+      ? 'The plain video already is this file: it is handed over unchanged.'
+      : plan.way.because,
     exact: `${codec}, ${picture ? sizeText(picture.shape.canvas) : ''}, ${rate}; ${destination.sound.codec.toUpperCase()} ${channels}${copied}${loud}`,
   };
 }

@@ -34,7 +34,7 @@ export type PlannedFile = {
 
 export type RenderPlan = {
   way: Way;
-  /** The finished file that is taken as it is, when nothing is to be done at all. */
+  /** The finished file that is handed over unchanged, when nothing is to be done at all. */
   asItIs: string | null;
   files: PlannedFile[];
   durationUs: number;

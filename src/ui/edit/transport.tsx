@@ -1,8 +1,10 @@
 'use client';
 
 import { Button } from 'antd';
-import { memo } from 'react';
+import { memo, useMemo } from 'react';
 import type { FrameRate } from '@/core/base/rational';
+import { type Cut, placedSteps } from '@/core/cut/cut';
+import { canSplit } from '@/core/cut/edits';
 import type { ActionId } from '@/core/views/keys';
 import type { Player } from '@/player/player';
 import { Key } from '../keys/key';
@@ -31,7 +33,7 @@ export const Transport = memo(function Transport(props: {
       <Act action="edit.out" label="Mark out" onClick={edits.markOut} />
       <Act action="edit.remove" label="Delete" disabled={!chosen} onClick={edits.takeOut} />
       <Act action="edit.keep" label="Trim to selection" disabled={!chosen} onClick={edits.keepOnly} />
-      <Act action="edit.split" label="Split here" onClick={edits.splitHere} />
+      <Split {...{ player }} cut={keeper.cut} onClick={edits.splitHere} />
       <span className="grow" />
       <Act action="edit.undo" label="Undo" disabled={!keeper.canUndo} onClick={keeper.undo} />
       <Act action="edit.redo" label="Redo" disabled={!keeper.canRedo} onClick={keeper.redo} />
@@ -43,6 +45,13 @@ export const Transport = memo(function Transport(props: {
 function Place({ player, lengthUs, rate }: { player: Player | null; lengthUs: number; rate: FrameRate }) {
   const positionUs = usePlayed(player, (state) => Math.min(state.positionUs, lengthUs));
   return <PlaceField {...{ positionUs, rate }} durationUs={lengthUs} onSeek={(us) => player?.seek(us)} />;
+}
+
+/** At a border, and at both ends of the video, there is nothing to split. */
+function Split({ player, cut, onClick }: { player: Player | null; cut: Cut; onClick: () => void }) {
+  const placed = useMemo(() => placedSteps(cut), [cut]);
+  const isInside = usePlayed(player, ({ positionUs }) => canSplit(placed, positionUs));
+  return <Act action="edit.split" label="Split here" disabled={!isInside} onClick={onClick} />;
 }
 
 function Act(props: { action: ActionId; label: string; disabled?: boolean; onClick: () => void }) {

@@ -31,8 +31,7 @@ export function CheckFile({ destination }: { destination: Destination }) {
             <Outcome of={checked} destination={destination} rules={rules} />
           ) : (
             <span className="mute">
-              Would another file be taken by “{destination.name}”? Drop it here, or choose it. It is looked
-              at, not kept.
+              Does another file meet “{destination.name}”? Drop it here or choose it. It is checked, not kept.
             </span>
           )}
         </span>

@@ -43,7 +43,7 @@ export function FlowDrawing({ open, onOpen }: { open: Stretch; onOpen: (stretch:
           aria-hidden="true"
         />
       )}
-      <p className="flow-scale small mute">Band widths are on a logarithmic scale.</p>
+      <p className="flow-scale small mute">Band widths are logarithmic.</p>
       <FlowTable />
     </div>
   );

@@ -99,6 +99,7 @@ test('a quick answer: recorded, both ends trimmed, a part deleted, sent as an at
   });
   await expectAccessible(page);
   await page.getByRole('button', { name: /^Make it for “Message attachment”/ }).click();
+  await expect(page.getByRole('region', { name: 'Parcels' }).getByRole('listitem').first()).toBeInViewport();
   await expect(page.getByText(/^All 1\d rules met\./)).toBeVisible({ timeout: 120_000 });
   const [parcel] = await rows<{ id: string }>('select id from parcel where lesson_id = $1', [lesson]);
   const file = join(dataDir(), 'media', 'parcels', parcel?.id ?? '', 'video.mp4');

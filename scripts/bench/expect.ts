@@ -53,7 +53,7 @@ bench('expect', { most: { widestRange: 1.6 }, least: { insideShare: 0.95 } }, ({
           // What was made finer because its text was not clear is another file than the one that was told of.
           if (made.facts.crf === sampled.crf && real >= from && real <= to) inside++;
           console.error(
-            `${n} ${destination.name} ${destination.video.codecs[0]}: told ${bytes} (${from} to ${to}), real ${real}, CRF ${made.facts.crf}, clear ${sampled.clear}`,
+            `${n} ${destination.name} ${destination.video.codecs[0]}: told ${bytes} (${from} to ${to}), real ${real}, CRF ${made.facts.crf} (sampled at ${sampled.crf}, ${sampled.clear ? '' : 'not '}clear there), clarity ${made.facts.clarity?.mean}, worst ${made.facts.clarity?.worst}`,
           );
         }
     } finally {

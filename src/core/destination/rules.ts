@@ -109,7 +109,7 @@ const PICTURE_RULES: readonly PictureRule[] = [
     h264 && codec === 'h264'
       ? result(
           'profile',
-          'Profile',
+          'H.264 profile',
           profile ?? 'unknown',
           h264.profiles.join(' or '),
           h264.profiles.some((one) => one === profile),

@@ -2,7 +2,7 @@
 
 import { Button, Col, Divider, Row } from 'antd';
 import { useRouter, useSearchParams } from 'next/navigation';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { aboutBytesText, bytesText, clockText } from '@/core/base/figures';
 import type { LessonId } from '@/core/base/ids';
 import { type Problem, problemOf } from '@/core/base/problem';
@@ -104,8 +104,15 @@ function Parcels(props: {
   onChange: () => void;
 }) {
   const { parcels } = props.page;
+  const section = useRef<HTMLElement>(null);
+  const count = useRef(parcels.length);
+  useEffect(() => {
+    // It begins below the fold of most windows: whoever orders one sees that it is made.
+    if (parcels.length > count.current) section.current?.scrollIntoView({ block: 'nearest' });
+    count.current = parcels.length;
+  }, [parcels.length]);
   return (
-    <section className="parcels" aria-label="Parcels">
+    <section className="parcels" aria-label="Parcels" ref={section}>
       <h2>Parcels</h2>
       {props.coming && (
         <p role="status">

@@ -92,7 +92,7 @@ function asked({
     ],
     ['Video codec', video.codecs.map((codec) => CODEC_NAMES[codec]).join(' or ')],
     [
-      'Profile',
+      'H.264 profile',
       video.h264 && video.codecs.includes('h264')
         ? `${video.h264.profiles.join(' or ')}, level ${(video.h264.maxLevel / 10).toFixed(1)}`
         : null,

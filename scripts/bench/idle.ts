@@ -1,17 +1,27 @@
 import { readFileSync } from 'node:fs';
 import { setTimeout as delay } from 'node:timers/promises';
 
-/** Processor time of the whole machine, spent and passed, in ticks (the first line of /proc/stat). */
-type Ticks = { spent: number; passed: number };
+/** Processor time of the whole machine in ticks (the first line of /proc/stat). */
+export type Ticks = {
+  /** Neither idle nor waiting for a disk. */
+  spent: number;
+  /** Of it, what the host of a virtual machine gave to others. */
+  stolen: number;
+  passed: number;
+};
 
 /** @param stat what /proc/stat says: user, nice, system, idle, iowait and so on, of all processors in its first line (proc_stat(5)) */
 export function ticksOf(stat: string): Ticks {
   const fields = (stat.split('\n')[0] ?? '').split(/\s+/).slice(1).map(Number);
   const passed = fields.reduce((sum, v) => sum + v, 0);
-  return { spent: passed - (fields[3] ?? 0) - (fields[4] ?? 0), passed };
+  return { spent: passed - (fields[3] ?? 0) - (fields[4] ?? 0), stolen: fields[7] ?? 0, passed };
 }
 
-const now = (): Ticks => ticksOf(readFileSync('/proc/stat', 'utf8'));
+export const ticksNow = (): Ticks => ticksOf(readFileSync('/proc/stat', 'utf8'));
+
+/** Share of the time between two looks, 0…1. */
+export const shareOf = (what: 'spent' | 'stolen', before: Ticks, after: Ticks): number =>
+  (after[what] - before[what]) / (after.passed - before.passed);
 
 /** More than a fifth of its time: something else runs. */
 const BUSY_SHARE = 0.2;
@@ -19,10 +29,10 @@ const LOOK_MS = 2000;
 
 /** Whether the machine is at work, over two seconds. */
 export async function isBusy(): Promise<boolean> {
-  const before = now();
+  const before = ticksNow();
   await delay(LOOK_MS);
-  const after = now();
-  return (after.spent - before.spent) / (after.passed - before.passed) > BUSY_SHARE;
+  const after = ticksNow();
+  return shareOf('spent', before, after) > BUSY_SHARE;
 }
 
 /**

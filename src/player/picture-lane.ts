@@ -1,6 +1,5 @@
 import { type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
 import { newBell } from '@/core/base/bell';
-import { picturesToTake } from './due-pictures';
 import { openPictureWindow } from './picture-window';
 
 /** The pictures of one track: the one that stands at a time, and those that come after it while it plays. */
@@ -19,10 +18,9 @@ export type PictureLane = {
   readonly halt: () => void;
   /**
    * Moves on to the picture of a time from what was decoded ahead.
-   * @param waits whether another drawing follows soon, for which the newest may wait
    * @returns how many pictures were due since the last call, and of these how many nobody saw in time
    */
-  readonly advance: (us: number, waits?: boolean) => Advance;
+  readonly advance: (us: number) => Advance;
 };
 
 export type Advance = { due: number; missed: number };
@@ -53,9 +51,9 @@ function openAhead(samples: VideoSampleSink, toTake: (seconds: number) => number
       }
     },
     /** Takes those that are due, oldest first; they are the caller's. */
-    due: (us: number, waits?: boolean): VideoSample[] => {
-      const times = ahead.map(({ timestamp }) => toTake(timestamp));
-      const due = ahead.splice(0, picturesToTake(times, us, waits));
+    due: (us: number): VideoSample[] => {
+      const later = ahead.findIndex(({ timestamp }) => toTake(timestamp) > us);
+      const due = ahead.splice(0, later < 0 ? ahead.length : later);
       if (due.length > 0) taken.ring();
       return due;
     },
@@ -123,8 +121,8 @@ export function openPictureLane(track: InputVideoTrack, shiftUs: number): Pictur
       running = 0;
       ahead.clear();
     },
-    advance: (us, waits) => {
-      const due = ahead.due(us, waits);
+    advance: (us) => {
+      const due = ahead.due(us);
       for (const sample of due) {
         shown?.close();
         shown = sample;

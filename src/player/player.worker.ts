@@ -239,14 +239,6 @@ requestAnimationFrame(frame);
 const counted = (advance: Advance, speed: number): Advance =>
   speed <= 1 || advance.due === 0 ? advance : { due: 1, missed: advance.missed < advance.due ? 0 : 1 };
 
-/** The picture that stays when playing ends is that of the place which was told last: nothing waits any more. */
-function catchUp(): void {
-  const last = Number.isFinite(drawnUs) ? here(drawnUs) : null;
-  if (!last || last.place.startUs !== playing?.startUs) return;
-  const moved = last.reel.lanes.map(({ lane }) => lane.advance(last.place.takeUs, false));
-  if (moved.some(({ due }) => due > 0)) draw();
-}
-
 /** While a picture is held nothing is due, and the place goes on. */
 function tellHeld({ piece }: Place): void {
   if (piece.heldUs !== undefined) tell({ type: 'shown', us: positionUs, exact: true, asked, ...NOTHING_DUE });
@@ -278,10 +270,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
       play(message.us, message.asked);
       break;
     case 'pause':
-      if (anchor && cut) {
-        catchUp();
-        positionUs = Math.max(0, Math.min(nowUs(), cutLengthUs(cut)));
-      }
+      if (anchor && cut) positionUs = Math.max(0, Math.min(nowUs(), cutLengthUs(cut)));
       anchor = null;
       playing = null;
       sounding = null;

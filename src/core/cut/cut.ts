@@ -204,9 +204,12 @@ export const seenIn = (cut: Cut, take: TakeId, takeUs: number): Placed | null =>
       piece.take === take && piece.heldUs === undefined && piece.inUs <= takeUs && takeUs < piece.outUs,
   ) ?? null;
 
-/** Video time since a piece began at which an instant of its take is seen. */
-export const inVideo = ({ piece, step }: Placed, takeUs: number): number =>
-  Math.round((takeUs - piece.inUs) / stepSpeed(piece, step.speed));
+/**
+ * Video time since a piece began at which an instant of its take is seen. The last instant of a quick piece would round to its end,
+ * where the next one is seen already.
+ */
+export const inVideo = ({ piece, step, startUs, endUs }: Placed, takeUs: number): number =>
+  Math.min(Math.round((takeUs - piece.inUs) / stepSpeed(piece, step.speed)), endUs - startUs - 1);
 
 /** The time of a step that a place of it shows. @param intoUs video time since the step began */
 export function stepTimeAt({ pieces, speed }: Pick<Step, 'pieces' | 'speed'>, intoUs: number): number {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { cutWithTakes } from '../../../tests/support/made-up';
+import { cutWithTakes, plainCut } from '../../../tests/support/made-up';
 import { newStepId, newTakeId, type StepId } from '../base/ids';
 import type { Span } from './area';
 import {
@@ -60,6 +60,16 @@ describe('a step at another speed', () => {
         expect(startUs).toBeLessThanOrEqual(us);
       }),
     );
+  });
+
+  it('shows the last instant of a quick piece in it, not in the one that follows', () => {
+    const [take, other] = [newTakeId(), newTakeId()];
+    const quick = plainCut(take, [{ take, inUs: 0, outUs: 5_000_000 }]);
+    const next = plainCut(other, [{ take: other, inUs: 0, outUs: 5_000_000 }]);
+    const cut = { ...quick, steps: [{ ...whole(quick.steps[0]), speed: 2 }, whole(next.steps[0])] };
+    const seenUs = whereSeen(cut, take, 4_999_999) ?? -1;
+    expect(at(cut, seenUs).piece.take).toBe(take);
+    expect(at(cut, seenUs + 1).piece.take).toBe(other);
   });
 
   it('shows an instant of a take where it is said to be seen', () => {

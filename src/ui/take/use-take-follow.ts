@@ -1,7 +1,6 @@
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import { useShallow } from 'zustand/react/shallow';
 import type { Problem } from '@/core/base/problem';
 import type { JobView, TakePage } from '@/core/views/take-page';
 import { canPlayTracks, preparePlayer } from '@/player/player';
@@ -16,12 +15,8 @@ export function useTakeFollow(take: TakePage, job: JobView | null): Problem | nu
   useEffect(() => {
     if (arriving && canPlayTracks()) preparePlayer();
   }, [arriving]);
-  // News come twice a second: only what they say of this take draws its page again.
-  const arrived = useStore(uploadNews, ({ news }) => news?.arrived.some(({ id }) => id === take.id) ?? false);
-  const problem = useStore(
-    uploadNews,
-    useShallow(({ news }) => news?.takes.find(({ id }) => id === take.id)?.problem ?? null),
-  );
+  const news = useStore(uploadNews, (uploads) => uploads.news);
+  const arrived = news?.arrived.some(({ id }) => id === take.id) ?? false;
   useEffect(() => {
     if (arrived) router.refresh();
   }, [arrived, router]);
@@ -32,7 +27,7 @@ export function useTakeFollow(take: TakePage, job: JobView | null): Problem | nu
     const timer = setInterval(() => router.refresh(), 1000);
     return () => clearInterval(timer);
   }, [behind, router]);
-  return problem;
+  return news?.takes.find(({ id }) => id === take.id)?.problem ?? null;
 }
 
 /** Whoever wanted the plain video after the stop gets it as soon as it is made. */

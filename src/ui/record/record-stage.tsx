@@ -18,7 +18,6 @@ import { RecordingIcon } from '../recording/recording-icon';
 import { useMostBytesPerSecond, useRoomLeft } from '../set-up/free-space';
 import { OpeningSources } from '../set-up/opening-sources';
 import { useFindings } from '../set-up/use-facts';
-import { preloadTakeRoom } from '../take/open-take';
 import { BeforeYouRecord } from './before-you-record';
 import { Deck } from './deck';
 import { FrameFigures } from './frame-figures';
@@ -52,10 +51,6 @@ function Recording({ session }: { session: Session }) {
   const isAwaited = scheduled.list.some(({ state }) => state === 'waiting');
   useWakeLock(busy || snapshot.matches('countdown') || isAwaited);
 
-  useEffect(() => {
-    // Whoever stops wants to see at once what was recorded.
-    if (taking) preloadTakeRoom();
-  }, [taking]);
   const stopAndGo = useAfterStop(session, isAwaited, again?.id ?? null);
   const states = useSourceStates(session);
   const away = notRecorded(states);

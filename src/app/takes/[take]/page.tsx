@@ -1,22 +1,18 @@
 import { cookies } from 'next/headers';
 import { notFound } from 'next/navigation';
-import { cache } from 'react';
 import { TakeId } from '@/core/base/ids';
 import { readTake } from '@/server/takes/takes';
 import { lightOf } from '@/ui/look/light';
 import { ArrivingTake } from '@/ui/take/arriving-take';
-import { TakeRoom } from '@/ui/take/open-take';
+import { TakeRoom } from '@/ui/take/take-room';
 
 export const dynamic = 'force-dynamic';
-
-/** Once a request, for the title and the page. */
-const takeOf = cache((id: TakeId) => readTake(id));
 
 type Props = { params: Promise<{ take: string }> };
 
 export async function generateMetadata({ params }: Props) {
   const id = TakeId.safeParse((await params).take);
-  const take = id.success ? await takeOf(id.data) : null;
+  const take = id.success ? await readTake(id.data) : null;
   return { title: take ? `${take.title} of ${take.lesson.title}` : 'Take' };
 }
 
@@ -24,7 +20,7 @@ export default async function Page({ params }: Props) {
   const id = TakeId.safeParse((await params).take);
   if (!id.success) notFound();
   const light = lightOf((await cookies()).get('light')?.value);
-  const take = await takeOf(id.data);
+  const take = await readTake(id.data);
   // A take is known to the server a moment after it was begun; until then it is in the browser's journal.
   return take ? <TakeRoom take={take} light={light} /> : <ArrivingTake id={id.data} light={light} />;
 }

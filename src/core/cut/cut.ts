@@ -194,7 +194,7 @@ export function hereIn(placed: Placed, us: number): Here {
 /** Where in the video an instant of a take is seen first; null when it was cut. A picture that is held is no instant. */
 export function whereSeen(cut: Cut, take: TakeId, takeUs: number): number | null {
   const found = seenIn(cut, take, takeUs);
-  return found ? found.startUs + inVideo(found, takeUs) : null;
+  return found ? instantInVideo(found, takeUs) : null;
 }
 
 /** The piece in which an instant of a take is seen first; null when it was cut. */
@@ -205,11 +205,15 @@ export const seenIn = (cut: Cut, take: TakeId, takeUs: number): Placed | null =>
   ) ?? null;
 
 /**
- * Video time since a piece began at which an instant of its take is seen. The last instant of a quick piece would round to its end,
- * where the next one is seen already.
+ * Where in the video an instant is seen that a piece shows. The last one of a quick piece would round to its end, where the next piece
+ * is seen already.
  */
-export const inVideo = ({ piece, step, startUs, endUs }: Placed, takeUs: number): number =>
-  Math.min(Math.round((takeUs - piece.inUs) / stepSpeed(piece, step.speed)), endUs - startUs - 1);
+export const instantInVideo = (placed: Placed, takeUs: number): number =>
+  Math.min(placed.startUs + inVideo(placed, takeUs), placed.endUs - 1);
+
+/** Video time since a piece began at which an instant of its take is seen; its whole length for its out. */
+export const inVideo = ({ piece, step }: Placed, takeUs: number): number =>
+  Math.round((takeUs - piece.inUs) / stepSpeed(piece, step.speed));
 
 /** The time of a step that a place of it shows. @param intoUs video time since the step began */
 export function stepTimeAt({ pieces, speed }: Pick<Step, 'pieces' | 'speed'>, intoUs: number): number {

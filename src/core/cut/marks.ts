@@ -1,5 +1,5 @@
 import type { TakeId } from '../base/ids';
-import { type Cut, inVideo, placedPieces, seenIn } from './cut';
+import { type Cut, instantInVideo, placedPieces, seenIn } from './cut';
 import type { MarkChange } from './mark';
 
 /**
@@ -41,7 +41,7 @@ export const placedMarks = (cut: Cut, takes: readonly MarkedTake[]): PlacedMark[
     .flatMap((take) => marksOf(cut, take))
     .flatMap((mark) => {
       const seen = seenIn(cut, mark.take, mark.atUs);
-      return seen ? [{ ...mark, us: seen.startUs + inVideo(seen, mark.atUs), speed: seen.step.speed }] : [];
+      return seen ? [{ ...mark, us: instantInVideo(seen, mark.atUs), speed: seen.step.speed }] : [];
     })
     .sort((a, b) => a.us - b.us);
 

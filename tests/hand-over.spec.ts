@@ -83,7 +83,7 @@ test('a quick answer: recorded, both ends trimmed, a part deleted, sent as an at
   await page.getByRole('radio', { name: /Course platform/ }).check({ force: true });
   await expect(page.getByText(/^AV1, CRF \d+, keyframes every 10 s, /)).toBeVisible();
   await page.getByRole('radiogroup', { name: 'Video codec' }).getByText('H.264').click();
-  await expect(page.getByText(/^H\.264, CRF \d+, keyframes every 10 s, /)).toBeVisible();
+  await expect(page.getByText(/^H\.264, CRF \d+, keyframes every 8 s, /)).toBeVisible();
   await page.getByRole('radio', { name: /Message attachment/ }).check({ force: true });
   await expect(page.getByText(/^About .* for 0:\d\d, between .* and /)).toBeVisible();
   await expect(page.getByText('Downscaling filter')).toBeHidden();

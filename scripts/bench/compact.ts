@@ -52,6 +52,8 @@ const ours = (codec: 'h264' | 'av1', everyS: number) => (crf: number, size: Size
   return [
     ...(spared ? ['-vf', sparingFilter(spared)] : []),
     ...pictureEncoderArgs(destination, RATE, crf, size, spared !== undefined),
+    // As far apart on both sides, whatever people can seek in.
+    ...['-g', String(everyS * RATE.num)],
   ];
 };
 

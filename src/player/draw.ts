@@ -12,12 +12,13 @@ import {
   viewAt,
   views,
 } from '@/core/cut/area';
-import { type Step, stepTimeUs } from '@/core/cut/cut';
+import { type Here as Place, type Step, stepTimeUs } from '@/core/cut/cut';
 import { cssFilter, isUnchanged, type Look } from '@/core/cut/looks';
 import { arrange, type CameraBox, contain, GROUND } from '@/core/layout/layout';
 import { isMirrored } from '@/core/layout/layout-kinds';
 import { drawnKeyed } from './draw-keyed';
 import { cameraAt, type Reel, screenAt } from './reels';
+import { screenPixels } from './scaled/screen-pixels';
 
 type Pen = OffscreenCanvasRenderingContext2D;
 
@@ -52,17 +53,17 @@ export const seenAlike = (a: ReturnType<typeof seenOf>, b: ReturnType<typeof see
 /**
  * Draws the pictures that stand at a time of a take, as its step shows them: by the functions that the finished video has too.
  * @param picture size of the video's picture, into which every screen is fitted
+ * @param isWanted whether nothing newer is drawn; asked when the screen's pixels are there
+ * @returns whether it was drawn
  */
-export function drawReel(
+export async function drawReel(
   pen: Pen,
   picture: Size,
-  reel: Reel,
-  takeUs: number,
-  step: Step,
-  hereUs: number,
-): void {
+  { reel, place: { takeUs, step, hereUs } }: { reel: Reel; place: Place },
+  isWanted: () => boolean,
+): Promise<boolean> {
   const screen = screenAt(reel, takeUs);
-  if (!screen) return;
+  if (!screen) return false;
   const camera = cameraAt(reel, takeUs);
   const seen = arrange(picture, screen.size, camera?.size ?? null, step.layout);
   const frame = contain(picture, pen.canvas);
@@ -71,19 +72,31 @@ export function drawReel(
     ...{ x: frame.x + x * scale, y: frame.y + y * scale },
     ...{ width: width * scale, height: height * scale },
   });
+  const sample = screen.lane.shown();
+  const shown =
+    seen.screen && sample
+      ? { sample, size: screen.size, from: zoomedTo(step, screen.size, hereUs), at: onCanvas(seen.screen) }
+      : null;
+  // A look is a filter of the canvas, which pixels that are put there do not pass.
+  const pixels =
+    shown && isUnchanged(step.looks.screen)
+      ? await screenPixels(shown.sample, shown.size, shown.from, shown.at)
+      : null;
+  if (!isWanted()) return false;
   pen.imageSmoothingQuality = 'high';
   const filled = seen.screen && seen.screen.width >= picture.width && seen.screen.height >= picture.height;
   if (!filled) {
     pen.fillStyle = GROUND;
     pen.fillRect(frame.x, frame.y, frame.width, frame.height);
   }
-  const sample = screen.lane.shown();
-  if (seen.screen && sample)
-    lit(pen, step.looks.screen, () =>
-      drawScreen(pen, sample, screen.size, onCanvas(seen.screen as Rect), step, hereUs),
-    );
+  if (shown && pixels) pen.putImageData(pixels.data, pixels.x, pixels.y);
+  if (shown)
+    lit(pen, step.looks.screen, () => {
+      if (!pixels) drawScreen(pen, shown);
+      coverScreen(pen, shown, seenOf(step, hereUs).covers);
+    });
   const face = camera?.lane.shown();
-  if (!seen.camera || !face) return;
+  if (!seen.camera || !face) return true;
   drawCamera(
     pen,
     face,
@@ -93,6 +106,7 @@ export function drawReel(
     isMirrored(step.layout),
     step.looks.camera,
   );
+  return true;
 }
 
 function lit(pen: Pen, look: Look, draw: () => void): void {
@@ -101,15 +115,23 @@ function lit(pen: Pen, look: Look, draw: () => void): void {
   pen.filter = 'none';
 }
 
-/** The zoomed part of the screen's picture, with what hides parts of it. @param at on the canvas */
-function drawScreen(pen: Pen, sample: VideoSample, size: Size, at: Rect, step: Step, hereUs: number): void {
-  const { covers } = seenOf(step, hereUs);
+/** The part of a screen's picture that is seen, in its pixels. */
+function zoomedTo(step: Step, size: Size, hereUs: number): Rect {
   const area = viewAt(alignedOf(step, size), hereUs);
-  const from = {
+  return {
     ...{ x: area.x * size.width, y: area.y * size.height },
     ...{ width: area.width * size.width, height: area.height * size.height },
   };
+}
+
+/** A part of the screen's picture and its place on the canvas. */
+type Shown = { sample: VideoSample; size: Size; from: Rect; at: Rect };
+
+const drawScreen = (pen: Pen, { sample, from, at }: Shown): void =>
   sample.draw(pen, from.x, from.y, from.width, from.height, at.x, at.y, at.width, at.height);
+
+/** Draws what hides parts of the screen. */
+function coverScreen(pen: Pen, { sample, size, from, at }: Shown, covers: Cover[]): void {
   if (covers.length === 0) return;
   pen.save();
   pen.beginPath();

@@ -36,6 +36,7 @@ let sounding: number | null = null;
 /** Rings with every report of the clock, every 200 ms, and when other sounds are wanted. */
 const clock = newBell();
 let seeks = 0;
+let draws = 0;
 /** The page's count of the place that is shown, or being made. */
 let asked = 0;
 /** The piece that is being played. */
@@ -46,6 +47,8 @@ let before: Standing | null = null;
 let drawn: ReturnType<typeof seenOf> | null = null;
 /** Place of the picture that was drawn last while it plays. */
 let drawnUs = Number.NEGATIVE_INFINITY;
+/** The next picture is on its way to the canvas. */
+let isDrawing = false;
 
 const tell = (message: FromPlayer, transfer: Transferable[] = []) => postMessage(message, { transfer });
 const failed = (what: string) => (error: unknown) =>
@@ -77,15 +80,18 @@ async function load(takes: PlayerTake[]): Promise<void> {
   await seek(positionUs, asked);
 }
 
-function draw(us = positionUs): void {
+/** Draws what is shown at a place. @returns whether it was; what is drawn later ends what is being drawn */
+async function draw(us = positionUs): Promise<boolean> {
   const now = here(us);
-  if (!pen || !now) return;
-  const { step, takeUs, hereUs } = now.place;
-  drawReel(pen, pictureSize(), now.reel, takeUs, step, hereUs);
-  drawn = seenOf(step, hereUs);
+  if (!pen || !now) return false;
+  const mine = ++draws;
+  if (!(await drawReel(pen, pictureSize(), now, () => mine === draws))) return false;
+  drawn = seenOf(now.place.step, now.place.hereUs);
   const opened = openedAt(now.place, us);
   if (opened && before?.beforeUs === opened.beforeUs) drawOpening(pen, opened, before);
+  return true;
 }
+const undrawn = failed('The picture could not be drawn');
 
 /** Shows the picture that stands while a step comes in, unless it is known, and keeps it. */
 async function prepareOpening(place: Place, us: number, isWanted: () => boolean): Promise<void> {
@@ -95,7 +101,8 @@ async function prepareOpening(place: Place, us: number, isWanted: () => boolean)
   if (!last) return;
   await Promise.all(seenHere(last).map(({ lane }) => lane.show(last.place.takeUs)));
   if (!isWanted() || !pen) return;
-  draw(opened.beforeUs);
+  await draw(opened.beforeUs);
+  if (!isWanted()) return;
   before = standing(pen, opened.beforeUs);
 }
 
@@ -114,22 +121,22 @@ async function seek(us: number, of: number, byKeys = true): Promise<void> {
   if (mine !== seeks) return;
   const lanes = seenHere(now);
   const waiting = new Set(lanes);
-  const onPicture = (lane: Lane, exact: boolean) => {
+  const onPicture = async (lane: Lane, exact: boolean) => {
     waiting.delete(lane);
     // The last lane to show anything of the place may show the exact picture; then that is told below.
-    if (mine !== seeks || waiting.size > 0 || exact) return;
-    draw();
+    if (mine !== seeks || waiting.size > 0 || exact || !(await draw())) return;
     tell({ type: 'shown', us: positionUs, exact: false, asked, ...NOTHING_DUE });
   };
   await Promise.all(
     lanes.map((lane) =>
       lane.lane
-        .show(now.place.takeUs, byKeys ? () => onPicture(lane, false) : undefined)
+        .show(now.place.takeUs, byKeys ? () => void onPicture(lane, false).catch(undrawn) : undefined)
         .then(() => onPicture(lane, true)),
     ),
   );
   if (mine !== seeks) return;
-  draw();
+  await draw();
+  if (mine !== seeks) return;
   // Nobody waits for anything now: what lies about the pictures may be decoded.
   for (const { lane } of lanes) lane.settle();
   tell({ type: 'shown', us: positionUs, exact: true, asked, ...NOTHING_DUE });
@@ -219,7 +226,7 @@ function frame(): void {
     if (pen && openingUs(now.place) > 0) before = standing(pen, now.place.startUs - 1);
     runPiece(now);
   }
-  if (!mayDraw(drawnUs, positionUs, now.reel.rate)) return;
+  if (isDrawing || !mayDraw(drawnUs, positionUs, now.reel.rate)) return;
   const { step, takeUs, hereUs } = now.place;
   const moved = now.reel.lanes.map(({ lane }) => counted(lane.advance(takeUs), step.speed));
   const sum = (key: 'due' | 'missed') => moved.reduce((all, each) => all + each[key], 0);
@@ -229,11 +236,22 @@ function frame(): void {
     tellHeld(now.place);
     return;
   }
-  draw();
-  drawnUs = positionUs;
-  tell({ type: 'shown', us: positionUs, exact: true, asked, due: sum('due'), missed: sum('missed') });
+  void drawNow({ due: sum('due'), missed: sum('missed') }).catch(undrawn);
 }
 requestAnimationFrame(frame);
+
+/** Draws the next picture while it plays. */
+async function drawNow(advance: Advance): Promise<void> {
+  isDrawing = true;
+  try {
+    const us = positionUs;
+    drawnUs = us;
+    await draw();
+    tell({ type: 'shown', us, exact: true, asked, ...advance });
+  } finally {
+    isDrawing = false;
+  }
+}
 
 /** Faster than it was recorded, one picture in some is all that can be seen. */
 const counted = (advance: Advance, speed: number): Advance =>
@@ -295,7 +313,7 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
         pen.canvas.width = message.width;
         pen.canvas.height = message.height;
         before = null;
-        draw();
+        void draw().catch(undrawn);
         // The picture that stands in a transition was as large as the canvas before.
         if (cut && !anchor && openedAt(at(cut, positionUs), positionUs))
           void seek(positionUs, asked).catch(failed('The place could not be shown'));

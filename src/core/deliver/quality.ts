@@ -27,8 +27,12 @@ export const madeCodec = ({ video }: Destination): MadeCodec => (video.codecs[0]
 export const firstCrf = (destination: Destination): number =>
   FIRST_CRF[destination.aim][madeCodec(destination)];
 
-/** The longest time between two keyframes that are made: as the destination asks, else what people can seek in. */
-export const keyframeEveryS = ({ video }: Destination): number => video.keyframeEveryS ?? 10;
+/** As far apart as a browser's own player seeks within half a second (95th percentile; docs/figures.md, `seek`). */
+const SEEKABLE_S: Record<MadeCodec, number> = { h264: 8, av1: 10 };
+
+/** The longest time between two keyframes that are made, s: what people can seek in, or less where the destination asks for it. */
+export const keyframeEveryS = (destination: Destination): number =>
+  Math.min(destination.video.keyframeEveryS ?? Number.POSITIVE_INFINITY, SEEKABLE_S[madeCodec(destination)]);
 
 /** The same in frames, at least one. */
 export const keyframeFrames = (destination: Destination, rate: FrameRate): number =>

@@ -180,8 +180,7 @@ export const DESTINATIONS: readonly Destination[] = [
       h264: COMMON_H264,
       box: { width: 1280, height: 720 },
       frameRate: { max: { num: 30, den: 1 }, constant: true },
-      // As far apart as a browser's player seeks within half a second (docs/figures.md, `seek`).
-      keyframeEveryS: 8,
+      keyframeEveryS: 10,
       pixelFormat: 'yuv420p',
     },
     sound: { ...STEREO, kbps: 96, loudness: LOUDNESS },

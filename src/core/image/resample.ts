@@ -22,44 +22,62 @@ export function weight(filter: ScaleFilter, distance: number): number {
   return x < 1 ? 1.5 * x ** 3 - 2.5 * x ** 2 + 1 : -0.5 * x ** 3 + 2.5 * x ** 2 - 4 * x + 2;
 }
 
-/** Which pixels of a line make each of another: `count` weights from `first` on; they add up to 1 << SHIFT. */
-type Line = { first: Int32Array; count: Int32Array; weights: Int32Array; stride: number };
+/** A stretch of a line of samples: it begins and is as long as said, in samples and parts of them, within a line of `of`. */
+export type Stretch = { start: number; length: number; of: number };
+
+/** Which samples of a line make each of another: `count` weights from `first` on, the others of its `stride` are 0. */
+export type FilterLine = { first: Int32Array; count: Int32Array; weights: Int16Array; stride: number };
+
 const SHIFT = 12;
 
-function line(from: number, to: number, filter: ScaleFilter): Line {
-  const ratio = from / to;
+/**
+ * The weights that make a line of samples from a stretch of another. Beyond the line's ends nothing counts.
+ * @param to how many samples are made
+ * @param shift the weights of each sample add up to 1 << shift
+ * @param strideOf the stride for as many weights as a sample has at most
+ */
+export function filterLine(
+  { start, length, of }: Stretch,
+  to: number,
+  filter: ScaleFilter,
+  shift = SHIFT,
+  strideOf: (most: number) => number = (most) => most,
+): FilterLine {
+  const ratio = length / to;
   // Made smaller, a filter must be as wide as what falls into one pixel; otherwise fine lines flicker.
   const spread = Math.max(1, ratio);
   const reach = REACH[filter] * spread;
-  const stride = Math.ceil(2 * reach) + 1;
-  const made = {
-    first: new Int32Array(to),
-    count: new Int32Array(to),
-    weights: new Int32Array(to * stride),
-    stride,
-  };
+  const stride = strideOf(Math.ceil(2 * reach));
+  const first = new Int32Array(to);
+  const count = new Int32Array(to);
+  const weights = new Int16Array(to * stride);
+  const shares = new Float64Array(stride);
   for (let n = 0; n < to; n++) {
-    const middle = (n + 0.5) * ratio - 0.5;
-    const first = Math.max(0, Math.ceil(middle - reach));
-    const last = Math.min(from - 1, Math.floor(middle + reach));
-    const exact = Array.from({ length: last - first + 1 }, (_, i) =>
-      weight(filter, (first + i - middle) / spread),
-    );
-    const sum = exact.reduce((a, b) => a + b, 0);
-    let left = 1 << SHIFT;
+    const middle = Math.min(of - 0.5, Math.max(-0.5, start + (n + 0.5) * ratio - 0.5));
+    // At its very ends a filter is nought.
+    const from = Math.max(0, Math.floor(middle - reach) + 1);
+    const last = Math.min(of - 1, Math.ceil(middle + reach) - 1);
+    let sum = 0;
+    for (let at = from; at <= last; at++) {
+      const share = weight(filter, (at - middle) / spread);
+      shares[at - from] = share;
+      sum += share;
+    }
+    let left = 1 << shift;
     let largest = 0;
-    exact.forEach((share, i) => {
-      const whole = Math.round((share / sum) * (1 << SHIFT));
-      made.weights[n * stride + i] = whole;
+    for (let i = 0; i <= last - from; i++) {
+      const share = shares[i] as number;
+      const whole = Math.round((share / sum) * (1 << shift));
+      weights[n * stride + i] = whole;
       left -= whole;
-      if (share > (exact[largest] ?? 0)) largest = i;
-    });
+      if (share > (shares[largest] as number)) largest = i;
+    }
     // What rounding left goes where it is seen least.
-    (made.weights[n * stride + largest] as number) += left;
-    made.first[n] = first;
-    made.count[n] = exact.length;
+    weights[n * stride + largest] = (weights[n * stride + largest] as number) + left;
+    first[n] = from;
+    count[n] = last - from + 1;
   }
-  return made;
+  return { first, count, weights, stride };
 }
 
 /** A plane of samples in a buffer. */
@@ -74,7 +92,9 @@ export function openResampler(
   to: { width: number; height: number },
   filter: ScaleFilter,
 ): (source: Plane, target: Plane) => void {
-  const [across, down] = [line(from.width, to.width, filter), line(from.height, to.height, filter)];
+  const whole = (length: number) => ({ start: 0, length, of: length });
+  const across = filterLine(whole(from.width), to.width, filter);
+  const down = filterLine(whole(from.height), to.height, filter);
   // Rows first: they lie together in memory. Two bits more than a sample keep what overshoots.
   const middle = new Int16Array(to.width * from.height);
   return (source, target) => {

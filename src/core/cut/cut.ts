@@ -106,8 +106,11 @@ export const stepTimeUs = ({ pieces }: Pick<Step, 'pieces'>): number =>
 export const stepLengthUs = ({ pieces, speed }: Pick<Step, 'pieces' | 'speed'>): number =>
   pieces.reduce((sum, piece) => sum + shownPieceUs(piece, speed), 0);
 
-/** The steps in order with their places in the video; each begins where the one before it ends. */
-export function placedSteps({ steps }: Pick<Cut, 'steps'>): { step: Step; startUs: number; endUs: number }[] {
+/** A step with its place in the video. */
+export type PlacedStep = { step: Step; startUs: number; endUs: number };
+
+/** The steps in order; each begins where the one before it ends. */
+export function placedSteps({ steps }: Pick<Cut, 'steps'>): PlacedStep[] {
   let startUs = 0;
   return steps.map((step) => {
     const placed = { step, startUs, endUs: startUs + stepLengthUs(step) };

@@ -1,12 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { newStepId, newTakeId } from '@/core/base/ids';
-import { type Cut, cutLengthUs, placedPieces } from '@/core/cut/cut';
+import { type Cut, cutLengthUs, placedPieces, placedSteps } from '@/core/cut/cut';
 import { takesOf } from '@/core/cut/describe-change';
 import type { TrackKind } from '@/core/recording/take';
 import { PRACTICE_RIG } from '@/core/rig/rig';
 import type { EditPage } from '@/core/views/edit-page';
 import { cutWithTakes } from '../../../tests/support/made-up';
+import { bandRuns, stepOfRun } from './band-runs';
 import { effectSpans } from './effect-spans';
 import { nearestJoint } from './play-joint';
 import { snapped } from './snap';
@@ -31,6 +32,41 @@ describe('effects on the strip', () => {
         }
         const held = placedPieces(cut).filter(({ piece }) => piece.heldUs !== undefined);
         expect(effectSpans(cut).filter(({ kind }) => kind === 'held').length).toBe(held.length);
+      }),
+    );
+  });
+});
+
+describe('the band of steps', () => {
+  const zooms = fc.double({ min: 1, max: 400, noNaN: true });
+  it('has every step once and in order: long ones each for itself, short ones together', () => {
+    fc.assert(
+      fc.property(cuts, zooms, (cut, zoom) => {
+        const [steps, lengthUs] = [placedSteps(cut), cutLengthUs(cut)];
+        const runs = bandRuns(steps, lengthUs, zoom);
+        expect(runs.flatMap((run) => run.steps)).toEqual(steps);
+        runs.forEach((run, i) => {
+          expect(run.steps.length).toBeGreaterThan(0);
+          if (run.isNamed) expect(run.steps).toHaveLength(1);
+          else expect(runs[i + 1]?.isNamed ?? true).toBe(true);
+          for (const { startUs, endUs } of run.steps)
+            expect((endUs - startUs) * zoom >= 0.02 * lengthUs).toBe(run.isNamed);
+        });
+      }),
+    );
+  });
+
+  it('leads from a place of a run to the step that lies there, and from its ends to its first and last', () => {
+    fc.assert(
+      fc.property(cuts, fc.double({ min: 0, max: 1, maxExcluded: true, noNaN: true }), (cut, share) => {
+        const steps = placedSteps(cut);
+        const run = { isNamed: false, steps };
+        const us = share * cutLengthUs(cut);
+        const found = stepOfRun(run, share);
+        expect(found?.startUs).toBeLessThanOrEqual(us);
+        expect(found?.endUs).toBeGreaterThan(us);
+        expect(stepOfRun(run, -0.1)).toBe(steps.find(({ endUs }) => endUs > 0));
+        expect(stepOfRun(run, 1)).toBe(steps.at(-1));
       }),
     );
   });

@@ -55,57 +55,62 @@ export function isInLane(track: TrackKind, at: Placed, { peaks, tracks }: Record
 const isHeard = ({ piece, step }: Placed): boolean =>
   piece.heldUs === undefined && step.speed <= SPEED.mostHeard;
 
-/** The lanes' drawing, and the seams between the pieces. @param width of the drawing */
+/**
+ * The lanes' drawing, and the seams between the pieces. Each is one path, however many pieces it has: with an element for each of
+ * hundreds of pieces, every handle over them takes a browser twice as long.
+ * @param width of the drawing
+ */
 export const StripLanes = memo(function StripLanes(props: { cut: Cut; recorded: Recorded; width: number }) {
   const { cut, recorded, width } = props;
   const { lanes, height } = lanesOf(cut, recorded);
   const x = scaleLinear([0, cutLengthUs(cut)], [0, width]);
   const pieces = placedPieces(cut);
+  const seams = pieces.slice(1).map(({ startUs }) => `M${x(startUs)} 0V${height}`);
   return (
     <>
-      {lanes.map((lane) =>
-        pieces
-          .filter((at) => isInLane(lane.track, at, recorded))
-          .map((at) => (
-            <InLane
-              key={`${lane.track}-${at.startUs}`}
-              {...{ lane, at, x }}
-              peaks={recorded.peaks.get(at.piece.take)}
-            />
-          )),
-      )}
-      {pieces.slice(1).map(({ startUs: at }) => (
-        <line key={at} className="seam" x1={x(at)} x2={x(at)} y1="0" y2={height} />
+      {lanes.map((lane) => (
+        <InLane
+          key={lane.track}
+          {...{ lane, recorded, x }}
+          pieces={pieces.filter((at) => isInLane(lane.track, at, recorded))}
+        />
       ))}
+      {seams.length > 0 && <path className="seam" d={seams.join('')} />}
     </>
   );
 });
 
-/** A piece in one of the lanes: a bar for a picture, a waveform for a sound. */
-function InLane({
-  lane: { track, top, height, colour },
-  at: { piece, step, startUs, endUs },
-  x,
-  peaks,
-}: {
-  lane: Lane;
-  at: Placed;
-  x: ScaleLinear<number, number>;
-  peaks: TakePeaks | undefined;
-}) {
+type Scale = ScaleLinear<number, number>;
+
+/** All pieces in one of the lanes: bars for pictures, a waveform for a sound. */
+function InLane(props: { lane: Lane; pieces: Placed[]; recorded: Recorded; x: Scale }) {
+  const { lane, pieces, recorded, x } = props;
+  const { track, colour } = lane;
   if (track === 'voice' || track === 'app-sound') {
-    const stretch = { fromUs: piece.inUs, toUs: piece.outUs, atUs: startUs, speed: step.speed };
-    return <path d={waveform(peaks, track, stretch, x, { top, height })} fill={colour} />;
+    const waves = pieces.map(({ piece, step, startUs }) =>
+      waveform(
+        recorded.peaks.get(piece.take),
+        track,
+        { fromUs: piece.inUs, toUs: piece.outUs, atUs: startUs, speed: step.speed },
+        x,
+        lane,
+      ),
+    );
+    return <path d={waves.join('')} fill={colour} />;
   }
+  const bars = (isHeld: boolean) =>
+    pieces
+      .filter(({ piece }) => (piece.heldUs !== undefined) === isHeld)
+      .map((at) => bar(at, lane, x))
+      .join('');
   return (
-    <rect
-      x={x(startUs)}
-      width={x(endUs) - x(startUs)}
-      y={top + 3}
-      height={height - 6}
-      fill={colour}
-      // A held frame is there, and nothing moves in it.
-      opacity={piece.heldUs === undefined ? 0.4 : 0.2}
-    />
+    <>
+      <path d={bars(false)} fill={colour} opacity={0.4} />
+      {/* A held frame is there, and nothing moves in it. */}
+      <path d={bars(true)} fill={colour} opacity={0.2} />
+    </>
   );
 }
+
+const bar = ({ startUs, endUs }: Placed, { top, height }: Lane, x: Scale): string =>
+  `M${x(startUs)} ${top + 3}H${x(endUs)}v${height - 6}H${x(startUs)}Z`;

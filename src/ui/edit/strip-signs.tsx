@@ -1,11 +1,9 @@
 'use client';
 
-import { Button } from 'antd';
 import { scaleLinear } from 'd3-scale';
 import { memo } from 'react';
 import { clockText } from '@/core/base/figures';
-import type { StepId } from '@/core/base/ids';
-import { type Cut, type Placed, placedPieces, placedSteps, stepTitles } from '@/core/cut/cut';
+import { type Cut, type Placed, placedPieces } from '@/core/cut/cut';
 import { TRACK_NAMES } from '@/core/recording/take';
 import type { Player } from '@/player/player';
 import { usePlayed } from '../player/use-player';
@@ -14,64 +12,6 @@ import type { Range } from './range';
 import { isInLane, lanesOf, type Recorded } from './strip-lanes';
 
 const share = (us: number, lengthUs: number) => `${(100 * us) / lengthUs}%`;
-
-/** Less of the strip than this is no room for a title: of hundreds of steps none has one, and none is painted. */
-const NAMED_SHARE = 0.02;
-
-/** The steps above the strip, each as wide as it is long. */
-export const StepsBand = memo(function StepsBand(props: {
-  cut: Cut;
-  lengthUs: number;
-  zoom: number;
-  here: StepId;
-  onStep: (id: StepId) => void;
-}) {
-  const { cut, lengthUs, zoom, here, onStep } = props;
-  const titles = stepTitles(cut);
-  return (
-    <ol className="stretches" aria-label="Steps">
-      {placedSteps(cut).map(({ step, startUs, endUs }, i) => (
-        <BandStep
-          key={step.id}
-          id={step.id}
-          title={titles[i] ?? ''}
-          width={share(endUs - startUs, lengthUs)}
-          isNamed={(zoom * (endUs - startUs)) / lengthUs >= NAMED_SHARE}
-          isHere={step.id === here}
-          onStep={onStep}
-        />
-      ))}
-    </ol>
-  );
-});
-
-/** One of them: of hundreds, two are drawn again when the playhead goes from step to step. */
-const BandStep = memo(function BandStep(props: {
-  id: StepId;
-  title: string;
-  width: string;
-  isNamed: boolean;
-  isHere: boolean;
-  onStep: (id: StepId) => void;
-}) {
-  const { id, title, width, isNamed, isHere, onStep } = props;
-  return (
-    <li style={{ width }}>
-      <Button
-        block
-        size="small"
-        className={isNamed ? '' : 'narrow'}
-        color={isHere ? 'primary' : 'default'}
-        variant={isHere ? 'filled' : 'outlined'}
-        aria-pressed={isHere}
-        aria-label={title}
-        onClick={() => onStep(id)}
-      >
-        {isNamed && <span className="cut-off">{title}</span>}
-      </Button>
-    </li>
-  );
-});
 
 /** About so many times are written above the strip. */
 const RULER_TICKS = 8;
@@ -159,7 +99,9 @@ export function StripSigns({
   const left = (us: number) => ({ left: share(us, standing.lengthUs) });
   return (
     <>
-      <StandingSigns {...standing} />
+      <div className="standing">
+        <StandingSigns {...standing} />
+      </div>
       {chosen && (
         <span
           className="chosen"

@@ -1,9 +1,11 @@
 'use client';
 
 import { Button } from 'antd';
+import { scaleLinear } from 'd3-scale';
 import { memo } from 'react';
 import type { StepId } from '@/core/base/ids';
 import { type Cut, type PlacedStep, placedSteps, stepTitles } from '@/core/cut/cut';
+import { STRIP_WIDTH } from '../player/place-strip';
 import { type BandRun, bandRuns, stepOfRun } from './band-runs';
 
 type Props = {
@@ -65,8 +67,9 @@ const GAP = 0.3;
 /** Steps too short for a title, as bars: a click goes to the one under the pointer, a key to the first. */
 function ShortSteps({ run, here, onStep }: { run: BandRun; here: StepId; onStep: (id: StepId) => void }) {
   const [first, last] = [run.steps[0], run.steps.at(-1)] as [PlacedStep, PlacedStep];
+  const x = scaleLinear([first.startUs, last.endUs], [0, STRIP_WIDTH]);
   const bar = ({ startUs, endUs }: PlacedStep) =>
-    `M${startUs - first.startUs} 0H${endUs - first.startUs - GAP * (endUs - startUs)}V1H${startUs - first.startUs}Z`;
+    `M${x(startUs)} 0H${x(endUs - GAP * (endUs - startUs))}V1H${x(startUs)}Z`;
   const standing = run.steps.find(({ step }) => step.id === here);
   const count = run.steps.length;
   return (
@@ -83,7 +86,7 @@ function ShortSteps({ run, here, onStep }: { run: BandRun; here: StepId; onStep:
       }}
     >
       <svg
-        viewBox={`0 0 ${last.endUs - first.startUs} 1`}
+        viewBox={`0 0 ${STRIP_WIDTH} 1`}
         preserveAspectRatio="none"
         width="100%"
         height="100%"

@@ -18,6 +18,7 @@ import { arrange, type CameraBox, contain, GROUND } from '@/core/layout/layout';
 import { isMirrored } from '@/core/layout/layout-kinds';
 import { drawnKeyed } from './draw-keyed';
 import { cameraAt, type Reel, screenAt } from './reels';
+import { scaler } from './scaled/scaler';
 import { screenPixels } from './scaled/screen-pixels';
 
 type Pen = OffscreenCanvasRenderingContext2D;
@@ -80,7 +81,7 @@ export async function drawReel(
   // A look is a filter of the canvas, which pixels that are put there do not pass.
   const pixels =
     shown && isUnchanged(step.looks.screen)
-      ? await screenPixels(shown.sample, shown.size, shown.from, shown.at)
+      ? await screenPixels(scaler(), shown.sample, shown.size, shown.from, shown.at)
       : null;
   if (!isWanted()) return false;
   pen.imageSmoothingQuality = 'high';
@@ -89,7 +90,7 @@ export async function drawReel(
     pen.fillStyle = GROUND;
     pen.fillRect(frame.x, frame.y, frame.width, frame.height);
   }
-  if (shown && pixels) pen.putImageData(pixels.data, pixels.x, pixels.y);
+  if (pixels) pen.putImageData(new ImageData(pixels.rgba, pixels.width, pixels.height), pixels.x, pixels.y);
   if (shown)
     lit(pen, step.looks.screen, () => {
       if (!pixels) drawScreen(pen, shown);

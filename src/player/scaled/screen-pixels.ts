@@ -1,21 +1,12 @@
 import type { VideoSample } from 'mediabunny';
 import type { Rect, Size } from '@/core/base/sizes';
-import { loadKernel } from './kernel';
-import { openScaler, type Scaler } from './scaled-picture';
-
-/** Null until it is loaded, and in browsers that cannot: they draw every picture themselves. */
-let scaler: Scaler | null = null;
-void loadKernel()
-  .then((kernel) => {
-    scaler = openScaler(kernel);
-  })
-  .catch((error) => console.error('Pictures are scaled by the browser.', error));
+import type { Scaler } from './scaled-picture';
 
 /** Less of a pixel than this is what a division left over. */
 const LEAST = 1e-3;
 
 /** Pixels for a place of a canvas. */
-export type Pixels = { data: ImageData; x: number; y: number };
+export type Pixels = Size & { rgba: Uint8ClampedArray<ArrayBuffer>; x: number; y: number };
 
 /** Whether it lies in this computer's memory as a software decoder leaves it. A graphics card draws its own pictures quicker. */
 const isPlanar = ({ format, colorSpace, rotation, flip, visibleRect }: VideoSample, size: Size): boolean =>
@@ -30,12 +21,14 @@ const isPlanar = ({ format, colorSpace, rotation, flip, visibleRect }: VideoSamp
 
 /**
  * A part of a picture as whole pixels of a canvas.
+ * @param scaler null where there is none
  * @param size of the picture as it is shown
  * @param from in pixels of the picture and parts of them
  * @param at on the canvas; every pixel is made of which it covers anything
  * @returns memory that holds until the next is made; null where the browser is to draw it
  */
 export async function screenPixels(
+  scaler: Scaler | null,
   sample: VideoSample,
   size: Size,
   from: Rect,
@@ -52,7 +45,7 @@ export async function screenPixels(
   const own = sample.clone();
   try {
     const { left: visibleX, top: visibleY } = own.visibleRect;
-    const pixels = await scaler(
+    const rgba = await scaler(
       {
         ...size,
         copy: (part, target) =>
@@ -64,7 +57,7 @@ export async function screenPixels(
       },
       to,
     );
-    return { data: new ImageData(pixels, to.width, to.height), x: left, y: top };
+    return { ...to, rgba, x: left, y: top };
   } finally {
     own.close();
   }

@@ -80,7 +80,7 @@ async function load(takes: PlayerTake[]): Promise<void> {
   await seek(positionUs, asked);
 }
 
-/** Draws what is shown at a place. @returns whether it was; what is drawn later ends what is being drawn */
+/** Draws the picture of a place. @returns whether it was drawn; a later call ends an earlier one */
 async function draw(us = positionUs): Promise<boolean> {
   const now = here(us);
   if (!pen || !now) return false;

@@ -8,7 +8,7 @@ const LEAST = 1e-3;
 /** Pixels for a place of a canvas. */
 export type Pixels = Size & { rgba: Uint8ClampedArray<ArrayBuffer>; x: number; y: number };
 
-/** Whether it lies in this computer's memory as a software decoder leaves it. A graphics card draws its own pictures quicker. */
+/** Whether a software decoder left its planes in memory. A graphics card draws its own pictures faster. */
 const isPlanar = ({ format, colorSpace, rotation, flip, visibleRect }: VideoSample, size: Size): boolean =>
   format === 'I420' &&
   colorSpace.matrix === 'bt709' &&

@@ -84,6 +84,8 @@ export async function drawReel(
       ? await screenPixels(scaler(), shown.sample, shown.size, shown.from, shown.at)
       : null;
   if (!isWanted()) return false;
+  // The lane may have gone on to another picture, and closed this one.
+  if (shown) shown.sample = screen.lane.shown() ?? shown.sample;
   pen.imageSmoothingQuality = 'high';
   const filled = seen.screen && seen.screen.width >= picture.width && seen.screen.height >= picture.height;
   if (!filled) {

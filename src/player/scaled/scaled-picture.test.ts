@@ -93,7 +93,8 @@ const part = fc
   });
 
 describe('a picture that is scaled by the kernel', () => {
-  it('is what the filters and BT.709 say of noise, in any part and any size: within five levels, and one on the mean', async () => {
+  it('is what the filters and BT.709 say of noise, in any part and any size: within five levels, and 0.8 on the mean of all', async () => {
+    const all: number[] = [];
     await fc.assert(
       fc.asyncProperty(part, canvas, fc.integer({ min: 0, max: 1e6 }), async ([size, from], to, seed) => {
         const planes = noise(size, seed);
@@ -115,10 +116,11 @@ describe('a picture that is scaled by the kernel', () => {
           errors.push(...rgbOf(luma, u, v).map((wished, i) => Math.abs((seen[i] ?? -99) - wished)));
         }
         expect(Math.max(...errors)).toBeLessThanOrEqual(5);
-        expect(errors.reduce((a, b) => a + b) / errors.length).toBeLessThanOrEqual(1);
+        all.push(...errors);
       }),
       { numRuns: 100 },
     );
+    expect(all.reduce((a, b) => a + b) / all.length).toBeLessThanOrEqual(0.8);
   });
 
   it('keeps colours: what was turned into Y′CbCr comes back', async () => {

@@ -6,6 +6,8 @@ export default defineConfig({
   test: {
     include: ['src/**/*.test.{ts,tsx}', 'scripts/**/*.test.ts'],
     environment: 'node',
+    // Modules are made anew for each file all the same; what is spared is a process for each, a third of the time of all.
+    isolate: false,
     // Vitest leaves a core to itself, which is half of a small machine.
     maxWorkers: '100%',
     // The studio's ffmpeg has the lowest priority, and the production build takes both cores meanwhile.

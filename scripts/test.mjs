@@ -33,6 +33,20 @@ const projects = [
   ...(process.argv.includes('--all') ? ['at length', 'tagged', 'tagged alone'] : []),
 ];
 
+/** @param {string} project of `playwright.config.ts` @param {Record<string, string>} env what the tests are told of the studio */
+const endToEnd = (project, env) =>
+  run(
+    'node',
+    [
+      'node_modules/@playwright/test/cli.js',
+      'test',
+      `--project=${project}`,
+      '--pass-with-no-tests',
+      ...passedOn,
+    ],
+    { show: true, env, failure: `The end-to-end tests ${project} failed.` },
+  );
+
 command(async () => {
   process.chdir(resolve(dirname(fileURLToPath(import.meta.url)), '..'));
   checkNode();
@@ -93,24 +107,8 @@ command(async () => {
         failure: 'Entities and migrations disagree.',
       }),
     );
-    for (const project of projects)
-      await part(`end to end, ${project}`, () =>
-        run(
-          'node',
-          [
-            'node_modules/@playwright/test/cli.js',
-            'test',
-            `--project=${project}`,
-            '--pass-with-no-tests',
-            ...passedOn,
-          ],
-          {
-            show: true,
-            env: { BASE_URL: `http://127.0.0.1:${port}`, DATABASE_URL: url, DATA_DIR: data },
-            failure: `The end-to-end tests ${project} failed.`,
-          },
-        ),
-      );
+    const env = { BASE_URL: `http://127.0.0.1:${port}`, DATABASE_URL: url, DATA_DIR: data };
+    for (const project of projects) await part(`end to end, ${project}`, () => endToEnd(project, env));
   });
   if (failed.length > 0) throw new Plain(`Failed: ${failed.join(', ')}.`);
 });

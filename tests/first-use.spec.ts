@@ -13,9 +13,9 @@ const rigOf = async (lesson: string) =>
   (await rows<{ rig: Rig }>('select rig from lesson where id = $1', [lesson]))[0]?.rig;
 const SHORT: Rig = { ...PRACTICE_RIG, countdownS: 0 };
 
-test('a recording asks for nothing that is not there, and its link says that it was copied', async ({
-  studio: page,
-}) => {
+test('a recording asks for nothing that is not there, and its link says that it was copied', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   const failed: string[] = [];
   page.context().on('response', (response) => {
     if (response.status() >= 400)

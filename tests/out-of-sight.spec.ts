@@ -25,9 +25,9 @@ const takesOf = (lesson: string) =>
     [lesson],
   );
 
-test('leaving Record by a link asks first; the recording stays in sight on every page, with Stop and a way back', async ({
-  studio: page,
-}) => {
+test('leaving Record by a link asks first; the recording stays in sight on every page, with Stop and a way back', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await armed(page);
   const lesson = lessonOf(page);
   await startRecording(page);

@@ -16,7 +16,9 @@ import {
 } from './support/studio';
 import { AT_LENGTH, test } from './support/test';
 
-test('sound only records sound only, and no page shows a picture', async ({ studio: page }) => {
+test('sound only records sound only, and no page shows a picture', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   await armed(page, { ...PRACTICE_RIG, countdownS: 0 });
   const lesson = lessonOf(page);
   await page.getByRole('link', { name: 'Set up' }).first().click();

@@ -11,8 +11,7 @@ const LATE_US = 2_000_000;
 
 /** Puts sound where it belongs on the take. None is ever dropped: gaps are filled with silence, so that the samples always count the take's time. */
 export function openPlacing(role: 'voice' | 'app-sound', writer: SoundWriter, nowUs: () => number) {
-  let recording: Recording | null = null;
-  let line: SoundLine | null = null;
+  let [recording, line]: [Recording | null, SoundLine | null] = [null, null];
   /** Take time at which the line begins: 0, or where a track that came late begins. */
   let originUs = 0;
   let endUs = Number.POSITIVE_INFINITY;

@@ -26,6 +26,8 @@ type Props = {
   number: number;
   /** How many steps there are. */
   of: number;
+  /** How far it lies below the first row's upper edge. */
+  topPx: number;
   lengthUs: number;
   here: Here;
   /** Null while no step is selected. */
@@ -48,6 +50,7 @@ export const StepRow = memo(function StepRow({
   title,
   number,
   of,
+  topPx,
   lengthUs,
   here,
   isSelected,
@@ -61,7 +64,11 @@ export const StepRow = memo(function StepRow({
     <li
       ref={setNodeRef}
       className={isHere ? 'on' : ''}
+      aria-setsize={of}
+      aria-posinset={number}
+      data-dragged={isDragging || undefined}
       style={{
+        top: topPx,
         transform: CSS.Translate.toString(transform),
         transition,
         ...(isDragging && { zIndex: 1, opacity: 0.8 }),

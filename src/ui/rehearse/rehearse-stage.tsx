@@ -83,19 +83,7 @@ function Rehearsing({ session }: { session: Session }) {
       </Verdict>
       <SmallScreen stage="Rehearse" />
       {running || !shown ? (
-        <Row gutter={24} style={{ marginTop: 14 }}>
-          <Col span={15}>
-            <LivePicture />
-          </Col>
-          <Col span={9} className="stack">
-            <h2>{running ? 'Do what you will do in the recording' : 'What a rehearsal tells you'}</h2>
-            <p className="mute">
-              {running
-                ? 'Scroll, drag and type as you will. A still screen says nothing about how the machine copes.'
-                : 'It records for some seconds with this rig, and shows what became of every frame: recorded in time, late, or dropped, and which stage was too slow. The recording is thrown away; the figures stay with the lesson.'}
-            </p>
-          </Col>
-        </Row>
+        <LiveRehearsal running={running} />
       ) : (
         <>
           <RehearsalFrames
@@ -114,6 +102,25 @@ function Rehearsing({ session }: { session: Session }) {
         </>
       )}
     </main>
+  );
+}
+
+/** The live picture, and what to do in front of it. */
+function LiveRehearsal({ running }: { running: boolean }) {
+  return (
+    <Row gutter={24} style={{ marginTop: 14 }}>
+      <Col span={15}>
+        <LivePicture />
+      </Col>
+      <Col span={9} className="stack">
+        <h2>{running ? 'Do what you will do in the recording' : 'What a rehearsal tells you'}</h2>
+        <p className="mute">
+          {running
+            ? 'Scroll, drag and type as you will. A still screen says nothing about how the machine copes.'
+            : 'It records for some seconds with this rig, and shows what became of every frame: recorded in time, late, or dropped, and which stage was too slow. The recording is thrown away; the figures stay with the lesson.'}
+        </p>
+      </Col>
+    </Row>
   );
 }
 

@@ -56,6 +56,8 @@ export const ToPlayer = z.discriminatedUnion('type', [
   /** How long must the picture be seen that is shown now? */
   z.object({ type: z.literal('reading') }),
   z.object({ type: z.literal('resize'), width: z.int(), height: z.int() }),
+  /** Nothing more is wished: the worker lets go of its pictures and ends itself. */
+  z.object({ type: z.literal('close') }),
 ]);
 export type ToPlayer = z.infer<typeof ToPlayer>;
 

@@ -1,6 +1,7 @@
-import { type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
+import { EncodedPacketSink, type InputVideoTrack, type VideoSample, VideoSampleSink } from 'mediabunny';
 import { newBell } from '@/core/base/bell';
-import { openPictureWindow } from './picture-window';
+import { openPictureDecoder } from './picture-decoder';
+import { mostOf, openPictureWindow, type PictureWindow } from './picture-window';
 
 /** The pictures of one track: the one that stands at a time, and those that come after it while it plays. */
 export type PictureLane = {
@@ -21,6 +22,8 @@ export type PictureLane = {
    * @returns how many pictures were due since the last call, and of these how many nobody saw in time
    */
   readonly advance: (us: number) => Advance;
+  /** Lets go of every picture; nothing is wished any more. */
+  readonly close: () => void;
 };
 
 export type Advance = { due: number; missed: number };
@@ -32,7 +35,7 @@ const REST_MS = 150;
 const LATE_US = 50_000;
 
 /** Pictures decoded ahead of the one that is shown. @param toTake a sample's time on the take, µs */
-function openAhead(samples: VideoSampleSink, toTake: (seconds: number) => number) {
+function openAhead(samples: Pick<VideoSampleSink, 'samples'>, toTake: (seconds: number) => number) {
   let ahead: VideoSample[] = [];
   /** Rings when pictures are used, or not wanted any more. */
   const taken = newBell();
@@ -62,8 +65,20 @@ function openAhead(samples: VideoSampleSink, toTake: (seconds: number) => number
 
 /** @param shiftUs added to the file's times to get the take's */
 export function openPictureLane(track: InputVideoTrack, shiftUs: number): PictureLane {
-  const samples = new VideoSampleSink(track);
-  const window = openPictureWindow(track);
+  const window = openPictureWindow({
+    decoder: openPictureDecoder(track),
+    packets: new EncodedPacketSink(track),
+    most: mostOf({ width: track.codedWidth, height: track.codedHeight }),
+  });
+  return laneOf(new VideoSampleSink(track), window, shiftUs);
+}
+
+/** A lane of what decodes its pictures one after the other, and of a window about one of them. */
+export function laneOf(
+  samples: Pick<VideoSampleSink, 'samples'>,
+  window: PictureWindow,
+  shiftUs: number,
+): PictureLane {
   const toFile = (us: number) => (us - shiftUs) / 1e6;
   const toTake = (seconds: number) => Math.round(seconds * 1e6) + shiftUs;
   let shown: VideoSample | null = null;
@@ -130,6 +145,15 @@ export function openPictureLane(track: InputVideoTrack, shiftUs: number): Pictur
       if (due.length === 0) return { due: 0, missed: 0 };
       const seen = us - toTake(shown?.timestamp ?? 0) <= LATE_US ? 1 : 0;
       return { due: due.length, missed: due.length - seen };
+    },
+    close: () => {
+      wish++;
+      running = 0;
+      settling = 0;
+      ahead.clear();
+      window.clear();
+      shown?.close();
+      shown = null;
     },
   };
 }

@@ -1,11 +1,13 @@
-import { type EncodedPacket, EncodedPacketSink, type InputVideoTrack, type VideoSample } from 'mediabunny';
-import { openPictureDecoder } from './picture-decoder';
+import type { EncodedPacket, EncodedPacketSink, VideoSample } from 'mediabunny';
+import { newBell } from '@/core/base/bell';
+import type { Size } from '@/core/base/sizes';
+import type { PictureDecoder } from './picture-decoder';
 
 /** Decoded pictures about a time, so that going to and fro there shows each of them at once. */
 export type PictureWindow = {
   /**
    * The picture of a time; its caller closes it. Null when something newer was asked.
-   * @param onDecode called when it is not here already: whether to decode it from the keyframe before it
+   * @param onDecode called when it is neither here nor on its way: whether to decode it from the keyframe before it
    * @param onKey gets that keyframe on the way, when it is another picture; its receiver closes it
    */
   readonly at: (
@@ -18,10 +20,25 @@ export type PictureWindow = {
   readonly clear: () => void;
 };
 
+/** Where a window has its pictures from. */
+export type PictureSource = {
+  readonly decoder: PictureDecoder;
+  readonly packets: Pick<
+    EncodedPacketSink,
+    'getPacket' | 'getFirstPacket' | 'getNextPacket' | 'getKeyPacket'
+  >;
+  /** How many pictures may be kept. */
+  readonly most: number;
+};
+
 /** On each side of the time, seconds: as far as a hand goes to and fro that looks for one picture. */
 const REACH_S = 1;
 /** Decoded pictures are large: 1920×1080 takes 3 MB. */
 const MOST_BYTES = 256e6;
+
+/** How many pictures of a size may be kept. */
+export const mostOf = ({ width, height }: Size): number =>
+  Math.max(4, Math.floor(MOST_BYTES / (width * height * 1.5)));
 
 const keyOf = ({ timestamp }: { timestamp: number }) => Math.round(timestamp * 1e6);
 
@@ -48,11 +65,12 @@ function openSampleCache(most: number) {
   };
 }
 
-export function openPictureWindow(track: InputVideoTrack): PictureWindow {
-  const decoder = openPictureDecoder(track);
-  const packets = new EncodedPacketSink(track);
-  const most = Math.max(4, Math.floor(MOST_BYTES / (track.codedWidth * track.codedHeight * 1.5)));
+export function openPictureWindow({ decoder, packets, most }: PictureSource): PictureWindow {
   const { kept, keep, trim } = openSampleCache(most);
+  /** How far what lies about a time is decoded, seconds, and to where it will be. */
+  let coming: { from: number; reached: number; to: number } | null = null;
+  /** Rings with each picture of it, and when it ends. */
+  const come = newBell();
 
   const packetAt = async (seconds: number) =>
     (await packets.getPacket(seconds, { metadataOnly: true })) ??
@@ -82,13 +100,29 @@ export function openPictureWindow(track: InputVideoTrack): PictureWindow {
       else sample.close();
     });
 
+  /**
+   * Waits for a picture that is on its way: it comes sooner than by beginning again at its keyframe, which would end what is being
+   * decoded, again and again where a machine is slow and a hand is not.
+   * @returns whether it has come
+   */
+  const hasCome = async (packet: EncodedPacket, key: EncodedPacket): Promise<boolean> => {
+    const { timestamp } = packet;
+    const isComing = () =>
+      coming !== null &&
+      coming.from <= timestamp &&
+      key.timestamp <= coming.reached &&
+      coming.reached < timestamp &&
+      timestamp <= coming.to;
+    while (!kept.has(keyOf(packet)) && isComing()) await come.next();
+    return kept.has(keyOf(packet));
+  };
+
   return {
     at: async (seconds, onDecode, onKey) => {
       // Both at once: they often lie in different parts of the file, and each is a way to the server.
       const [packet, key] = await Promise.all([packetAt(seconds), keyAt(seconds)]);
       if (!packet || !key) return null;
-      const known = kept.get(keyOf(packet));
-      if (known) return known.clone();
+      if (await hasCome(packet, key)) return kept.get(keyOf(packet))?.clone() ?? null;
       if (!onDecode()) return null;
       let first = true;
       let found: VideoSample | null = null;
@@ -109,7 +143,18 @@ export function openPictureWindow(track: InputVideoTrack): PictureWindow {
       if (!missing || !wanted()) return;
       const key = await keyAt(missing.first);
       if (!key || !wanted()) return;
-      await run({ key, to: missing.last, keepFrom: from }, () => undefined);
+      const mine = { from, reached: key.timestamp, to: missing.last };
+      coming = mine;
+      try {
+        await run({ key, to: missing.last, keepFrom: from }, ({ timestamp }) => {
+          mine.reached = timestamp;
+          // Its picture is kept before anybody who waits for it goes on.
+          come.ring();
+        });
+      } finally {
+        if (coming === mine) coming = null;
+        come.ring();
+      }
       trim(seconds);
     },
     clear: () => {

@@ -140,7 +140,7 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
     resize: (width, height) => say({ type: 'resize', width, height }),
     close: () => {
       pause();
-      worker.terminate();
+      say({ type: 'close' });
       sound.close();
     },
   };

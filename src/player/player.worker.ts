@@ -308,6 +308,10 @@ self.onmessage = ({ data }: MessageEvent<unknown>) => {
     case 'reading':
       tell({ type: 'reading', us: readingNow() });
       break;
+    case 'close':
+      for (const reel of reels) for (const { lane } of reel.lanes) lane.close();
+      self.close();
+      break;
     case 'resize':
       if (pen) {
         pen.canvas.width = message.width;

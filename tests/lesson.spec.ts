@@ -220,6 +220,10 @@ async function madeAndDelivered(page: Page, lengths: Lengths): Promise<void> {
   expect(cut.steps.map(({ title }) => title)).toEqual(['Sowing plan', 'Fill in the form', '', '']);
   expect(cutLengthUs(cut)).toBeGreaterThan(lengths.leastS * 1e6);
 
+  // A slide that was brought in a moment ago may still be on its way to a finished take.
+  const unfinished = () => rows(`select id from take where lesson_id = $1 and state <> 'ready'`, [lesson]);
+  await expect.poll(unfinished, { timeout: 60_000 }).toEqual([]);
+
   // The delivered file is the cut, frame by frame.
   const parcel = await made(page, lesson, destination('hd-video-host'));
   expect([parcel.plan.way, broken(parcel)]).toEqual(['encode', []]);

@@ -4,15 +4,14 @@ import { text } from '../support/card-film';
 import { saveCut } from '../support/delivering';
 import { dataDir, rows, signal } from '../support/processes';
 import { expect } from '../support/studio';
-import { test } from '../support/test';
+import { AT_LENGTH, test } from '../support/test';
 
 // Encoders take their time on a busy machine.
 test.describe.configure({ timeout: 300_000 });
 
-test('a render that is cancelled, or whose worker is killed, leaves nothing half-made and can be made again', async ({
-  studio: page,
-  filmed: { lesson, takeId, whole },
-}) => {
+test('a render that is cancelled, or whose worker is killed, leaves nothing half-made and can be made again', {
+  tag: AT_LENGTH,
+}, async ({ studio: page, filmed: { lesson, takeId, whole } }) => {
   // What an earlier try left in the making would be counted as well.
   const left = await rows<{ id: string }>(
     `select p.id from parcel p join job j on j.subject = p.id where j.state in ('waiting', 'running') and p.deleted_at is null`,

@@ -21,7 +21,9 @@ export async function saveCut(page: Page, lesson: string, cut: Cut): Promise<voi
 /** Makes a parcel through the server and waits for it. */
 export async function made(page: Page, lesson: string, to: Destination): Promise<ParcelView> {
   const url = `${process.env.BASE_URL}/api/lessons/${lesson}/parcels`;
-  const parcel: ParcelView = await (await page.request.post(url, { data: { destination: to } })).json();
+  const answer = await page.request.post(url, { data: { destination: to } });
+  expect(answer.ok(), await answer.text()).toBe(true);
+  const parcel: ParcelView = await answer.json();
   const look = async (): Promise<ParcelView> =>
     (await page.request.get(`${process.env.BASE_URL}/api/parcels/${parcel.id}`)).json();
   await expect.poll(async () => (await look()).job?.state, { timeout: 120_000 }).toBe('done');

@@ -18,7 +18,7 @@ import { type Cut, shownLengthsUs, stepTitle, stepTitles } from '@/core/cut/cut'
 import { type Here, type RowActs, StepRow } from './step-row';
 
 /** The height of a row, which `edit.css` gives it. */
-const ROW_PX = 56;
+const ROW_PX = 67;
 /** Rows beyond the edge of what is in sight, which the list's own head moves down by one or two. */
 const BEYOND = 6;
 

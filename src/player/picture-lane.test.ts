@@ -154,23 +154,6 @@ describe('the pictures of a track', () => {
     expect(decoded.length).toBe(before);
   });
 
-  it('that are on their way are waited for: no hand that is quicker than the machine makes it begin again', async () => {
-    const { lane, decoded } = opened([10]);
-    void lane.show(usOf(100));
-    await vi.advanceTimersByTimeAsync(1000);
-    lane.settle();
-    // It begins at picture 60 and keeps from 70 on: after 150 ms of rest and some for packets it is at about 80.
-    await vi.advanceTimersByTimeAsync(400);
-    const before = decoded.length;
-    const there = lane.show(usOf(105));
-    await vi.advanceTimersByTimeAsync(20);
-    expect(shownOf(lane)).toBe(100);
-    await vi.advanceTimersByTimeAsync(300);
-    await there;
-    expect(shownOf(lane)).toBe(105);
-    expect(decoded.length).toBe(before);
-  });
-
   it('of another group are decoded at once, whatever else is on its way', async () => {
     const { lane, decoded } = opened([10]);
     void lane.show(usOf(100));

@@ -1,5 +1,4 @@
 import type { EncodedPacket, EncodedPacketSink, VideoSample } from 'mediabunny';
-import { newBell } from '@/core/base/bell';
 import type { Size } from '@/core/base/sizes';
 import type { PictureDecoder } from './picture-decoder';
 
@@ -7,7 +6,7 @@ import type { PictureDecoder } from './picture-decoder';
 export type PictureWindow = {
   /**
    * The picture of a time; its caller closes it. Null when something newer was asked.
-   * @param onDecode called when it is neither here nor on its way: whether to decode it from the keyframe before it
+   * @param onDecode called when it is not here already: whether to decode it from the keyframe before it
    * @param onKey gets that keyframe on the way, when it is another picture; its receiver closes it
    */
   readonly at: (
@@ -67,10 +66,6 @@ function openSampleCache(most: number) {
 
 export function openPictureWindow({ decoder, packets, most }: PictureSource): PictureWindow {
   const { kept, keep, trim } = openSampleCache(most);
-  /** How far what lies about a time is decoded, seconds, and to where it will be. */
-  let coming: { from: number; reached: number; to: number } | null = null;
-  /** Rings with each picture of it, and when it ends. */
-  const come = newBell();
 
   const packetAt = async (seconds: number) =>
     (await packets.getPacket(seconds, { metadataOnly: true })) ??
@@ -100,29 +95,13 @@ export function openPictureWindow({ decoder, packets, most }: PictureSource): Pi
       else sample.close();
     });
 
-  /**
-   * Waits for a picture that is on its way: it comes sooner than by beginning again at its keyframe, which would end what is being
-   * decoded, again and again where a machine is slow and a hand is not.
-   * @returns whether it has come
-   */
-  const hasCome = async (packet: EncodedPacket, key: EncodedPacket): Promise<boolean> => {
-    const { timestamp } = packet;
-    const isComing = () =>
-      coming !== null &&
-      coming.from <= timestamp &&
-      key.timestamp <= coming.reached &&
-      coming.reached < timestamp &&
-      timestamp <= coming.to;
-    while (!kept.has(keyOf(packet)) && isComing()) await come.next();
-    return kept.has(keyOf(packet));
-  };
-
   return {
     at: async (seconds, onDecode, onKey) => {
       // Both at once: they often lie in different parts of the file, and each is a way to the server.
       const [packet, key] = await Promise.all([packetAt(seconds), keyAt(seconds)]);
       if (!packet || !key) return null;
-      if (await hasCome(packet, key)) return kept.get(keyOf(packet))?.clone() ?? null;
+      const known = kept.get(keyOf(packet));
+      if (known) return known.clone();
       if (!onDecode()) return null;
       let first = true;
       let found: VideoSample | null = null;
@@ -143,18 +122,7 @@ export function openPictureWindow({ decoder, packets, most }: PictureSource): Pi
       if (!missing || !wanted()) return;
       const key = await keyAt(missing.first);
       if (!key || !wanted()) return;
-      const mine = { from, reached: key.timestamp, to: missing.last };
-      coming = mine;
-      try {
-        await run({ key, to: missing.last, keepFrom: from }, ({ timestamp }) => {
-          mine.reached = timestamp;
-          // Its picture is kept before anybody who waits for it goes on.
-          come.ring();
-        });
-      } finally {
-        if (coming === mine) coming = null;
-        come.ring();
-      }
+      await run({ key, to: missing.last, keepFrom: from }, () => undefined);
       trim(seconds);
     },
     clear: () => {

@@ -6,7 +6,7 @@ export default defineConfig({
   test: {
     include: ['src/**/*.test.{ts,tsx}', 'scripts/**/*.test.ts'],
     environment: 'node',
-    // Modules are made anew for each file all the same; what is spared is a process for each, a third of the time of all.
+    // Modules are evaluated again for each file all the same; a process for each would take half as much time again.
     isolate: false,
     // Vitest leaves a core to itself, which is half of a small machine.
     maxWorkers: '100%',

@@ -6,7 +6,7 @@ export default defineConfig({
   test: {
     include: ['src/**/*.test.{ts,tsx}', 'scripts/**/*.test.ts'],
     environment: 'node',
-    // Modules are evaluated again for each file all the same; a process for each would take half as much time again.
+    // Each file still evaluates its modules afresh; a process for each file takes half as much time again.
     isolate: false,
     // Vitest leaves a core to itself, which is half of a small machine.
     maxWorkers: '100%',

@@ -4,7 +4,7 @@ import { Cut } from '@/core/cut/cut';
 import { type EnvelopePoint, envelopeDb } from '@/core/cut/envelope';
 import { samplesOf } from './support/card-film';
 import { destination, fileOf, made } from './support/delivering';
-import { freshJournal, plantJournal, rootOf } from './support/journals';
+import { plantedLesson } from './support/planted';
 import { rows } from './support/processes';
 import { expect, expectAccessible } from './support/studio';
 import { AT_LENGTH, test } from './support/test';
@@ -31,14 +31,7 @@ const levelDb = (samples: Float32Array, fromS: number, toS: number): number => {
 test('the gain of a voice moves within its step, on the strip and in numbers, in its loudness and in the delivered file', {
   tag: AT_LENGTH,
 }, async ({ studio: page }) => {
-  const answer = await page.request.post('/api/lessons', { data: { title: 'Envelope' } });
-  const { id: lesson } = await answer.json();
-  await page.goto('/icon.svg');
-  const planted = freshJournal(lesson);
-  await plantJournal(page, `${rootOf(2)}/${planted.take}`, planted.files);
-  await page.goto('/');
-  const states = () => rows<{ state: string }>('select state from job where subject = $1', [planted.take]);
-  await expect.poll(states, { timeout: 60_000 }).toEqual([{ state: 'done' }]);
+  const { lesson } = await plantedLesson(page, 'Envelope');
 
   await page.goto(`/lessons/${lesson}/edit`);
   await expect(page.locator('.player[data-loaded=true]')).toBeVisible();

@@ -1,27 +1,20 @@
-// A lesson of a hundred steps: only the rows in sight are there, and every step is reached, renamed and moved all the same.
+// A lesson of a hundred steps: only the rows in sight are there, and every step can still be reached, renamed and moved.
 import type { Page } from '@playwright/test';
-import { newStepId, type TakeId } from '@/core/base/ids';
+import { newStepId } from '@/core/base/ids';
 import { Cut, type Step } from '@/core/cut/cut';
 import { saveCut } from './support/delivering';
-import { freshJournal, plantJournal, rootOf } from './support/journals';
 import { plainCut } from './support/made-up';
+import { plantedLesson } from './support/planted';
 import { rows } from './support/processes';
 import { expect } from './support/studio';
 import { test } from './support/test';
 
 const COUNT = 100;
 
-/** A lesson with a take that came by itself, and a cut that shows half a second of it again and again. */
+/** A lesson whose cut shows the same half second of a take in a hundred steps. */
 async function manySteps(page: Page): Promise<{ lesson: string; steps: Step[] }> {
-  const answer = await page.request.post('/api/lessons', { data: { title: 'Many steps' } });
-  const { id: lesson } = await answer.json();
-  await page.goto('/icon.svg');
-  const planted = freshJournal(lesson);
-  await plantJournal(page, `${rootOf(2)}/${planted.take}`, planted.files);
-  await page.goto('/');
-  const states = () => rows<{ state: string }>('select state from job where subject = $1', [planted.take]);
-  await expect.poll(states, { timeout: 60_000 }).toEqual([{ state: 'done' }]);
-  const whole = plainCut(planted.take as TakeId, [{ take: planted.take, inUs: 0, outUs: 500_000 }]);
+  const { lesson, take } = await plantedLesson(page, 'Many steps');
+  const whole = plainCut(take, [{ take, inUs: 0, outUs: 500_000 }]);
   const [one] = whole.steps;
   if (!one) throw new Error('A plain cut has a step.');
   const steps = Array.from({ length: COUNT }, (_, i) => ({

@@ -27,7 +27,7 @@ function toneDb(samples: Float32Array, hertz: number): number {
   return 20 * Math.log10((2 * Math.hypot(re, im)) / n + 1e-9);
 }
 
-test('what is recorded stays raw, what is heard is treated and moved in time; or it is treated while it is recorded', {
+test('the recorded voice stays raw, the played voice is treated and moved in time; or it is treated while it is recorded', {
   tag: AT_LENGTH,
 }, async ({ studio: page }) => {
   test.setTimeout(300_000);

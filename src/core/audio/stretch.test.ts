@@ -1,22 +1,13 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { sameBytes } from '../../../tests/support/bytes';
+import { joinedSamples } from './planes';
 import { openStretch } from './stretch';
 
 const RATE = 48_000;
 const speeds = fc.constantFrom(0.25, 0.5, 0.75, 1.25, 1.5, 2);
 const tone = (hz: number, seconds: number) =>
   Float32Array.from({ length: seconds * RATE }, (_, n) => Math.sin((2 * Math.PI * hz * n) / RATE) / 2);
-
-function joined(parts: readonly Float32Array[]): Float32Array {
-  const all = new Float32Array(parts.reduce((sum, { length }) => sum + length, 0));
-  let at = 0;
-  for (const part of parts) {
-    all.set(part, at);
-    at += part.length;
-  }
-  return all;
-}
 
 /** Gives a sound in pieces of any lengths. */
 function stretched(
@@ -37,7 +28,7 @@ function stretched(
     at += part.length;
   }
   take(stretch.end());
-  return out.map(joined);
+  return out.map(joinedSamples);
 }
 
 const pieces = fc.array(fc.integer({ min: 1, max: 20_000 }), { minLength: 1, maxLength: 5 });

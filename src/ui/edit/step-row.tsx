@@ -13,6 +13,9 @@ import { layoutName } from '@/core/layout/layout-kinds';
 import { effectsText } from './step-areas';
 import type { ClickKeys } from './use-step-selection';
 
+/** Of every row, so that where each one is need not be measured. */
+export const ROW_PX = 67;
+
 /** What can be done with a whole step. */
 export type StepAct = 'again' | 'select' | 'duplicate' | 'join' | 'delete';
 
@@ -26,8 +29,6 @@ type Props = {
   number: number;
   /** How many steps there are. */
   of: number;
-  /** How far it lies below the first row's upper edge. */
-  topPx: number;
   lengthUs: number;
   here: Here;
   /** Null while no step is selected. */
@@ -50,7 +51,6 @@ export const StepRow = memo(function StepRow({
   title,
   number,
   of,
-  topPx,
   lengthUs,
   here,
   isSelected,
@@ -68,7 +68,8 @@ export const StepRow = memo(function StepRow({
       aria-posinset={number}
       data-dragged={isDragging || undefined}
       style={{
-        top: topPx,
+        top: (number - 1) * ROW_PX,
+        height: ROW_PX,
         transform: CSS.Translate.toString(transform),
         transition,
         ...(isDragging && { zIndex: 1, opacity: 0.8 }),

@@ -15,11 +15,9 @@ import { defaultRangeExtractor, type Range, useVirtualizer } from '@tanstack/rea
 import { memo, type RefObject, useCallback, useMemo, useRef } from 'react';
 import type { StepId, TakeId } from '@/core/base/ids';
 import { type Cut, shownLengthsUs, stepTitle, stepTitles } from '@/core/cut/cut';
-import { type Here, type RowActs, StepRow } from './step-row';
+import { type Here, ROW_PX, type RowActs, StepRow } from './step-row';
 
-/** The height of a row, which `edit.css` gives it. */
-const ROW_PX = 67;
-/** Rows beyond the edge of what is in sight, which the list's own head moves down by one or two. */
+/** Rows beyond what is in sight on either side: the list's head, which scrolls with it, pushes the rows down by up to two. */
 const BEYOND = 6;
 
 /** A pointer that moves less than this has clicked. */
@@ -81,7 +79,6 @@ export const StepRows = memo(function StepRows({ cut, here, soundOnly, selected,
                   title={titles[i] ?? ''}
                   number={i + 1}
                   of={ids.length}
-                  topPx={i * ROW_PX}
                   lengthUs={lengths[i] ?? 0}
                   here={here}
                   isSelected={picked?.has(step.id) ?? null}

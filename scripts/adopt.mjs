@@ -2,6 +2,7 @@
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
+import { program } from './programs.mjs';
 import { runningStudio } from './running.mjs';
 import { command, run } from './steps.mjs';
 
@@ -26,7 +27,7 @@ command(async () => {
   const env = runningStudio(values.data);
   process.chdir(resolve(dirname(fileURLToPath(import.meta.url)), '..'));
   const options = [...(values.look ? ['--look'] : []), ...(values.anyway ? ['--anyway'] : [])];
-  await run('node', ['--import', 'tsx', 'src/server/maintenance/adopt-by-hand.ts', ...options], {
+  await run('node', [...program('maintenance/adopt-by-hand'), ...options], {
     show: true,
     env,
     failure: 'Adopting failed.',

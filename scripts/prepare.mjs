@@ -2,6 +2,7 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, statfsSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { buildPrograms } from './programs.mjs';
 import { Plain, run, step } from './steps.mjs';
 import { buildWorklets } from './worklets.mjs';
 
@@ -65,7 +66,14 @@ export async function ensureModules() {
 /** A production build, when the sources are not those of the last one. */
 export async function ensureBuild() {
   await buildWorklets();
-  const inputs = ['src', 'public', 'next.config.ts', 'tsconfig.json', 'package-lock.json'];
+  const inputs = [
+    'src',
+    'public',
+    'scripts/programs.mjs',
+    'next.config.ts',
+    'tsconfig.json',
+    'package-lock.json',
+  ];
   await unlessDone('.next/built-from', inputs, () =>
     step('Building (about a minute, once per version)', async (progress) => {
       await run('node', ['node_modules/next/dist/bin/next', 'build'], {
@@ -73,6 +81,7 @@ export async function ensureBuild() {
         env: { NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
         failure: 'The build failed.',
       });
+      await buildPrograms();
     }),
   );
 }

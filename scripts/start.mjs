@@ -7,6 +7,7 @@ import { parseArgs } from 'node:util';
 import { clusterCommand, clusterReady, prepareCluster } from './cluster.mjs';
 import { ensurePackages } from './debian.mjs';
 import { checkDisk, checkNode, ensureBuild, ensureModules } from './prepare.mjs';
+import { buildPrograms } from './programs.mjs';
 import { command, Plain, step } from './steps.mjs';
 import { startStudio } from './studio.mjs';
 import { createSupervisor, endLeftOvers, processBirth } from './supervise.mjs';
@@ -102,7 +103,7 @@ command(async () => {
   console.log('Mellow Otter');
   await ensurePackages(['postgresql', 'ffmpeg', 'poppler-utils', 'librsvg2-bin']);
   await ensureModules();
-  if (dev) await buildWorklets();
+  if (dev) await Promise.all([buildWorklets(), buildPrograms()]);
   else await ensureBuild();
 
   const cluster = await prepareCluster(data);

@@ -1,8 +1,7 @@
 // The studio's own processes on a running database: tables, demo, web, worker, share pages. Uses nothing but Node.
 import { freePort } from './cluster.mjs';
+import { program } from './programs.mjs';
 import { Plain, run, step } from './steps.mjs';
-
-const TSX = ['--import', 'tsx'];
 
 /** @param {number} port @param {number} seconds */
 async function answers(port, seconds) {
@@ -47,20 +46,20 @@ export async function startStudio({
     NODE_ENV: dev ? 'development' : 'production',
   };
   await step('Preparing tables', async () => {
-    const said = await run('node', [...TSX, 'src/server/maintenance/migrate.ts'], { env });
+    const said = await run('node', program('maintenance/migrate'), { env });
     return said.trim();
   });
   if (demo)
     await step('Looking for lessons', async () => {
-      const said = await run('node', [...TSX, 'src/server/demo/fill.ts'], { env });
+      const said = await run('node', program('demo/fill'), { env });
       return said.trim();
     });
   await step('Starting the studio', async () => {
     const next = 'node_modules/next/dist/bin/next';
     const args = [next, dev ? 'dev' : 'start', '-H', '127.0.0.1', '-p', String(port)];
     supervisor.start({ name: 'web', command: 'node', args, env });
-    supervisor.start({ name: 'worker', command: 'node', args: [...TSX, 'src/server/worker.ts'], env });
-    supervisor.start({ name: 'share', command: 'node', args: [...TSX, 'src/server/share-pages.ts'], env });
+    supervisor.start({ name: 'worker', command: 'node', args: program('worker'), env });
+    supervisor.start({ name: 'share', command: 'node', args: program('share-pages'), env });
     await answers(port, 90);
   });
   return share;

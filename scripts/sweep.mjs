@@ -2,6 +2,7 @@
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
+import { program } from './programs.mjs';
 import { runningStudio } from './running.mjs';
 import { command, run } from './steps.mjs';
 
@@ -39,7 +40,7 @@ command(async () => {
         : values.look
           ? ['--look']
           : [];
-  await run('node', ['--import', 'tsx', 'src/server/maintenance/sweep-by-hand.ts', ...what], {
+  await run('node', [...program('maintenance/sweep-by-hand'), ...what], {
     show: true,
     env,
     failure: 'The sweep failed.',

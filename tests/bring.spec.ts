@@ -16,7 +16,7 @@ test('a film goes on becoming a take when the page is loaded again; cancelled it
 }) => {
   const lesson = await newLesson(page);
   const making = page.getByRole('status').filter({ hasText: 'Turning compost.avi: Converting' });
-  await withFilm('1920x1080', 60, async (path) => {
+  await withFilm('1280x720', 60, async (path) => {
     await page.getByLabel('File to import').setInputFiles(path);
     await expect(making).toBeVisible({ timeout: 30_000 });
     await page.reload();

@@ -1,18 +1,40 @@
 // From a take to a file that a place takes, and to a link: what is delivered is what was cut and seen.
 import { readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
+import type { Page } from '@playwright/test';
 import { type Cut, cutLengthUs } from '@/core/cut/cut';
 import { DESTINATIONS } from '@/core/destination/destination';
 import { PRACTICE_RIG } from '@/core/rig/rig';
 import type { ParcelPlan } from '@/core/views/parcel';
 import { text } from './support/card-film';
 import { complaints } from './support/kept';
+import { plantedLesson } from './support/planted';
 import { dataDir, rows } from './support/processes';
 import { armed, expect, expectAccessible, finished, lessonOf, misbehave, recordFor } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
 // Encoders take their time on a busy machine.
 test.describe.configure({ timeout: 300_000 });
+
+/** Adds a destination by its file: a message attachment with other rules. */
+const addDestination = (page: Page, rules: object) =>
+  page.getByLabel('Destination file').setInputFiles({
+    name: 'destination.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify({ ...DESTINATIONS[3], ...rules })),
+  });
+
+test('of a destination that takes next to nothing it is said before anything is made', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
+  const { lesson } = await plantedLesson(page, 'Next to nothing');
+  await page.goto(`/lessons/${lesson}/hand-over`);
+  await expect(page.getByRole('button', { name: /^Make it for/, disabled: false })).toBeVisible();
+  await addDestination(page, { id: 'tiny', name: 'Tiny', maxBytes: 30_000 });
+  await expect(page.getByText(/^Nothing readable fits in 30 kB: shorten the video, or choose/)).toBeVisible({
+    timeout: 60_000,
+  });
+});
 
 test('a quick answer: recorded, both ends trimmed, a part deleted, sent as an attachment and by a link that is revoked', async ({
   studio: page,
@@ -63,23 +85,9 @@ test('a quick answer: recorded, both ends trimmed, a part deleted, sent as an at
   await page.getByRole('link', { name: 'Hand over', exact: true }).first().click();
   await expect(page.getByRole('link', { name: 'Edit (done)' })).toBeVisible();
   // A filter is chosen only where something is scaled.
-  const smaller = { ...DESTINATIONS[3], id: 'small', name: 'Small player' };
   const video = { ...DESTINATIONS[3]?.video, box: { width: 640, height: 360 } };
-  await page.getByLabel('Destination file').setInputFiles({
-    name: 'small.json',
-    mimeType: 'application/json',
-    buffer: Buffer.from(JSON.stringify({ ...smaller, video })),
-  });
+  await addDestination(page, { id: 'small', name: 'Small player', video });
   await expect(page.getByText('Downscaling filter')).toBeVisible();
-  // A destination that takes next to nothing: it is said before anything is made of it.
-  await page.getByLabel('Destination file').setInputFiles({
-    name: 'tiny.json',
-    mimeType: 'application/json',
-    buffer: Buffer.from(JSON.stringify({ ...smaller, id: 'tiny', name: 'Tiny', maxBytes: 30_000 })),
-  });
-  await expect(page.getByText(/^Nothing readable fits in 30 kB: shorten the video, or choose/)).toBeVisible({
-    timeout: 60_000,
-  });
   await page.getByRole('radio', { name: /Course platform/ }).check({ force: true });
   await expect(page.getByText(/^AV1, CRF \d+, keyframes every 10 s, /)).toBeVisible();
   await page.getByRole('radiogroup', { name: 'Video codec' }).getByText('H.264').click();

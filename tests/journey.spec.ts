@@ -1,13 +1,5 @@
 import { FIRST_RIG } from '@/core/rig/purposes';
-import {
-  choose,
-  expect,
-  expectAccessible,
-  finished,
-  recordFor,
-  storedFiles,
-  stretch,
-} from './support/studio';
+import { choose, expect, finished, recordFor, storedFiles, stretch } from './support/studio';
 import { test } from './support/test';
 
 test('from the lessons to a watched take in five clicks, then renamed, deleted and brought back', async ({
@@ -19,7 +11,6 @@ test('from the lessons to a watched take in five clicks, then renamed, deleted a
   // What a new studio begins with, whatever was recorded here last.
   await page.request.patch(`/api/lessons/${(await made.json()).id}`, { data: { rig: FIRST_RIG } });
   await page.goto('/');
-  await expectAccessible(page);
   let clicks = 0;
   const click = async (locator: ReturnType<typeof page.getByRole>) => {
     clicks++;
@@ -29,12 +20,10 @@ test('from the lessons to a watched take in five clicks, then renamed, deleted a
   await click(lesson.getByRole('link').first());
   await expect(page.getByRole('img', { name: 'Live picture' })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Ready to record.');
-  await expectAccessible(page);
   await click(page.getByRole('region', { name: 'Verdict' }).getByRole('link', { name: 'Record' }));
   // Meters are on the page before as well.
   await page.waitForURL(/\/record$/);
   await expect(page.getByRole('meter', { name: 'Voice level' })).toBeVisible();
-  await expectAccessible(page);
   await click(page.getByRole('button', { name: 'Record R', exact: true }));
   await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible({ timeout: 15_000 });
   await page.waitForTimeout(3000);
@@ -58,7 +47,6 @@ test('from the lessons to a watched take in five clicks, then renamed, deleted a
   const before = Number(await player.getAttribute('data-position'));
   await page.keyboard.press('ArrowRight');
   await expect.poll(async () => Number(await player.getAttribute('data-position'))).not.toBe(before);
-  await expectAccessible(page);
 
   await page.getByRole('button', { name: 'Rename the take' }).click();
   await page.getByLabel('Name of the take').fill('The good one');

@@ -62,53 +62,47 @@ const LARGE = /\/(set-up|record|edit)$/;
 const sideways = (page: Page) =>
   page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
 
-/** No view is wider than its window, and none has more than one primary button. The pictures stay with the results, for somebody to look at. */
-async function expectToFit(page: Page, address: string, picture: (width: number) => string): Promise<void> {
+/** No view is wider than its window, and none has more than one primary button. */
+async function expectToFit(page: Page, address: string): Promise<void> {
   const solid = page.locator('.ant-btn-color-primary.ant-btn-variant-solid:visible');
   expect(await solid.count(), `primary buttons on ${address}`).toBeLessThanOrEqual(1);
   for (const [width, height] of WIDTHS) {
     await page.setViewportSize({ width, height });
-    await page.screenshot({ path: picture(width) });
     if (width > 390 || !LARGE.test(address)) expect(await sideways(page), `${address} at ${width}`).toBe(0);
   }
   await page.setViewportSize({ width: 1280, height: 800 });
 }
 
 for (const light of ['day', 'night'])
-  test(
-    `every view is accessible and fits its window by ${light}`,
-    {
-      tag: light === 'night' ? AT_LENGTH : [],
-    },
-    async ({ studio: page, baseURL }, result) => {
-      // Some twenty views and panels, each checked when nothing moves any more.
-      test.setTimeout(300_000);
-      // A theme changes colours and nothing else.
-      const what = light === 'day' ? 'all' : 'colours';
-      await page.context().addCookies([{ name: 'light', value: light, url: baseURL ?? '' }]);
-      for (const [address, there] of await views()) {
-        await page.goto(address);
-        await expect(there(page)).toBeVisible();
-        await expect(page.locator('html')).toHaveAttribute('data-light', light);
-        await expectAccessible(page, what);
-        const name = address.replace(/^\/(lessons\/)?/, '').replace('/', '-') || 'lessons';
-        await expectToFit(page, address, (width) => result.outputPath(`${name}-${width}-${light}.png`));
-        if (!address.endsWith('/set-up') || address.includes('nothing')) continue;
-        for (const name of STRETCHES) {
-          await stretch(page, name);
-          await expect(page.getByRole('tabpanel', { name }).locator('.ant-skeleton')).toBeHidden();
-          await expectAccessible(page, what);
-        }
-        await page.getByRole('button', { name: 'Change the rig' }).click();
-        await expect(page.getByText('Start from a purpose')).toBeVisible();
+  test(`every view is accessible and fits its window by ${light}`, {
+    tag: light === 'night' ? AT_LENGTH : [],
+  }, async ({ studio: page, baseURL }) => {
+    // Some twenty views and panels, each checked when nothing moves any more.
+    test.setTimeout(300_000);
+    // A theme changes colours and nothing else.
+    const what = light === 'day' ? 'all' : 'colours';
+    await page.context().addCookies([{ name: 'light', value: light, url: baseURL ?? '' }]);
+    for (const [address, there] of await views()) {
+      await page.goto(address);
+      await expect(there(page)).toBeVisible();
+      await expect(page.locator('html')).toHaveAttribute('data-light', light);
+      await expectAccessible(page, what);
+      await expectToFit(page, address);
+      if (!address.endsWith('/set-up') || address.includes('nothing')) continue;
+      for (const name of STRETCHES) {
+        await stretch(page, name);
+        await expect(page.getByRole('tabpanel', { name }).locator('.ant-skeleton')).toBeHidden();
         await expectAccessible(page, what);
       }
-      await page.goto('/');
-      await page.getByRole('button', { name: 'Keys', exact: true }).click();
-      await expect(page.getByRole('dialog', { name: 'Keyboard shortcuts' })).toBeVisible();
+      await page.getByRole('button', { name: 'Change the rig' }).click();
+      await expect(page.getByText('Start from a purpose')).toBeVisible();
       await expectAccessible(page, what);
-    },
-  );
+    }
+    await page.goto('/');
+    await page.getByRole('button', { name: 'Keys', exact: true }).click();
+    await expect(page.getByRole('dialog', { name: 'Keyboard shortcuts' })).toBeVisible();
+    await expectAccessible(page, what);
+  });
 
 const CAN_ACT = 'main :is(button, a[href], input, textarea, [tabindex="0"]), header :is(button, a[href])';
 

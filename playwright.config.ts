@@ -1,7 +1,7 @@
 import { defineConfig } from '@playwright/test';
 
 const ALONE = [
-  '**/faults/{brought,interrupted,renders,room,sleep}.spec.ts',
+  '**/faults/{brought,interrupted,renders,room}.spec.ts',
   '**/{player,rehearse,test-card}.spec.ts',
 ];
 /** Many files of many rigs, sounds, regions and layouts, each decoded and compared: minutes each. `npm run test:all` adds them. */

@@ -7,7 +7,7 @@ import { plainCut } from './support/made-up';
 import { plantedLesson } from './support/planted';
 import { rows } from './support/processes';
 import { expect, expectAccessible } from './support/studio';
-import { test } from './support/test';
+import { AT_LENGTH, test } from './support/test';
 
 // Thumbnails of a take that has just been made are asked for until they are there.
 test.use({ refused: /404/ });
@@ -48,9 +48,9 @@ async function twoSteps(page: Page): Promise<{ lesson: string; cut: Cut }> {
   return { lesson, cut: await storedCut(lesson) };
 }
 
-test('a take is added, steps are moved by keys and by dragging, duplicated, selected, trimmed, marked and deleted', async ({
-  studio: page,
-}) => {
+test('a take is added, steps are moved by keys and by dragging, duplicated, selected, trimmed, marked and deleted', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   const { lesson, cut: before } = await twoSteps(page);
   const [filled, labelled] = before.steps.map(({ id }) => id);
   await page.goto(`/lessons/${lesson}/edit`);

@@ -232,7 +232,9 @@ async function tabTo(page: Page, wanted: Locator): Promise<void> {
   throw new Error(`Tab does not come to ${wanted}.`);
 }
 
-test('a lesson is set up, recorded, cut and handed over without a pointer', async ({ studio: page }) => {
+test('a lesson is set up, recorded, cut and handed over without a pointer', {
+  tag: AT_LENGTH,
+}, async ({ studio: page }) => {
   const made = await page.request.post('/api/lessons', { data: { title: `By keys, ${Date.now()}` } });
   const { id } = await made.json();
   await page.request.patch(`/api/lessons/${id}`, { data: { rig: { ...PRACTICE_RIG, countdownS: 0 } } });

@@ -10,6 +10,7 @@ import {
   videoClarity,
 } from '@/core/image/clarity';
 import { decode } from '../media/ffmpeg';
+import { eachOf } from './together';
 
 /** How clear text still are, and how much of their colour is. Null where there was nothing to judge. */
 export type Compared = { clarity: VideoClarity | null; colour: VideoClarity | null };
@@ -26,10 +27,13 @@ export async function compareWithReference(
   scratch: string,
   signal: AbortSignal,
 ): Promise<Compared> {
+  const parts = picture.parts.filter((part) => part.kind === 'encode');
+  const all = parts.filter(({ compared }) => compared.frames.length > 0);
   const judged: Judged[] = [];
-  for (const part of picture.parts)
-    if (part.kind === 'encode' && part.compared.frames.length > 0)
-      judged.push(...(await comparePart(part, picture, scratch, signal)));
+  // While the pictures of one are judged here, those of another are decoded.
+  await eachOf(all, 2, signal, async (part, own) => {
+    judged.push(...(await comparePart(part, picture, scratch, own)));
+  });
   return {
     clarity: videoClarity(judged.map(({ text }) => text)),
     colour: videoClarity(judged.flatMap(({ colour }) => colour)),

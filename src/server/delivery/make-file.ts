@@ -2,12 +2,14 @@ import { copyFile, writeFile } from 'node:fs/promises';
 import { filmPath } from '@/core/commands/encode-part';
 import { chaptersText } from '@/core/cut/chapters';
 import type { PlannedFile } from '@/core/deliver/plan';
-import type { PlannedPicture } from '@/core/deliver/planned-picture';
+import type { EncodedPart, PlannedPicture } from '@/core/deliver/planned-picture';
+import { madeCodec } from '@/core/deliver/quality';
 import type { Destination } from '@/core/destination/destination';
 import { ffmpeg } from '../media/ffmpeg';
 import { joinParts } from './join';
 import { makePart } from './make-part';
 import { makeSound } from './sound';
+import { eachOf, together } from './together';
 
 const FORMATS = { mp4: 'mp4', mov: 'mov', matroska: 'matroska' } as const;
 
@@ -73,25 +75,12 @@ export async function makePlannedFile(
   return path;
 }
 
-/** Does several things at once; when one fails the others are ended before that is told. */
-async function together(
-  signal: AbortSignal,
-  tasks: readonly ((signal: AbortSignal) => Promise<void>)[],
-): Promise<void> {
-  const failed = new AbortController();
-  const own = AbortSignal.any([signal, failed.signal]);
-  const settled = await Promise.allSettled(
-    tasks.map((task) =>
-      task(own).catch((error) => {
-        failed.abort(error);
-        throw error;
-      }),
-    ),
-  );
-  signal.throwIfAborted();
-  const first: unknown = failed.signal.reason;
-  if (settled.some(({ status }) => status === 'rejected')) throw first;
-}
+/**
+ * Filters are one thread of their process: while those of one part are at work, the encoder of another has what they leave. SVT-AV1 takes
+ * every core by itself, and much memory.
+ */
+const partsAtOnce = (parts: readonly EncodedPart[]): number =>
+  parts.some(({ encoder }) => 'destination' in encoder && madeCodec(encoder.destination) === 'av1') ? 1 : 2;
 
 async function makePictures(
   picture: PlannedPicture,
@@ -99,21 +88,18 @@ async function makePictures(
   onProgress: (step: string, share: number) => void,
   signal: AbortSignal,
 ): Promise<void> {
-  const { parts } = picture;
-  const frames = parts.reduce((sum, part) => sum + (part.kind === 'encode' ? part.frames : 0), 0);
-  let before = 0;
-  for (const part of parts) {
-    if (part.kind === 'copy') continue;
-    await makePart(
-      part,
-      picture,
-      scratch,
-      (share) => onProgress('Encoding the picture', (0.92 * (before + share * part.frames)) / frames),
-      signal,
-    );
-    before += part.frames;
-    onProgress('Encoding the picture', (0.92 * before) / frames);
-  }
+  const parts = picture.parts.filter((part) => part.kind === 'encode');
+  const frames = parts.reduce((sum, part) => sum + part.frames, 0);
+  const made = new Map<EncodedPart, number>();
+  const tell = (part: EncodedPart, share: number) => {
+    made.set(part, share * part.frames);
+    const soFar = [...made.values()].reduce((sum, each) => sum + each, 0);
+    onProgress('Encoding the picture', (0.92 * soFar) / frames);
+  };
+  await eachOf(parts, partsAtOnce(parts), signal, async (part, own) => {
+    await makePart(part, picture, scratch, (share) => tell(part, share), own);
+    tell(part, 1);
+  });
 }
 
 /** Takes a finished file as it is. */

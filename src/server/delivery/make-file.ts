@@ -76,8 +76,8 @@ export async function makePlannedFile(
 }
 
 /**
- * Filters are one thread of their process: while those of one part are at work, the encoder of another has what they leave. SVT-AV1 takes
- * every core by itself, and much memory.
+ * Filters are one thread of their process: while those of one part are at work, the encoder of another has what they leave. SVT-AV1 alone takes
+ * every core, and much memory.
  */
 const partsAtOnce = (parts: readonly EncodedPart[]): number =>
   parts.some(({ encoder }) => 'destination' in encoder && madeCodec(encoder.destination) === 'av1') ? 1 : 2;

@@ -1,8 +1,8 @@
 // Steps of a video are arranged: takes are added, steps moved, duplicated, trimmed, marked and deleted.
 import type { Page } from '@playwright/test';
 import { newStepId } from '@/core/base/ids';
-import { Cut, cutLengthUs, PLAIN_STEP } from '@/core/cut/cut';
-import { saveCut } from './support/delivering';
+import { type Cut, cutLengthUs } from '@/core/cut/cut';
+import { saveCut, storedCut } from './support/delivering';
 import { plainCut } from './support/made-up';
 import { plantedLesson } from './support/planted';
 import { rows } from './support/processes';
@@ -11,11 +11,6 @@ import { AT_LENGTH, test } from './support/test';
 
 // Thumbnails of a take that has just been made are asked for until they are there.
 test.use({ refused: /404/ });
-
-async function storedCut(lesson: string): Promise<Cut> {
-  const [row] = await rows<{ document: unknown }>('select document from cut where lesson_id = $1', [lesson]);
-  return Cut.parse(row?.document);
-}
 
 const stepIds = async (lesson: string) => (await storedCut(lesson)).steps.map(({ id }) => id);
 
@@ -35,16 +30,12 @@ async function twoSteps(page: Page): Promise<{ lesson: string; cut: Cut }> {
   const [row] = await rows<{ duration_us: string }>('select duration_us from take where id = $1', [take]);
   const outUs = Number(row?.duration_us);
   const halfUs = Math.round(outUs / 2);
-  const steps = [
-    { title: '', pieces: [{ take, inUs: 0, outUs: halfUs }] },
-    { title: 'Label the jars', pieces: [{ take, inUs: halfUs, outUs }] },
-  ];
-  const plain = plainCut(take, []);
-  const cut = {
-    ...plain,
-    steps: steps.map((step) => ({ ...PLAIN_STEP, ...plain.steps[0], ...step, id: newStepId() })),
-  } as Cut;
-  await saveCut(page, lesson, cut);
+  const whole = plainCut(take, []);
+  const steps = whole.steps.flatMap((step) => [
+    { ...step, id: newStepId(), pieces: [{ take, inUs: 0, outUs: halfUs }] },
+    { ...step, id: newStepId(), title: 'Label the jars', pieces: [{ take, inUs: halfUs, outUs }] },
+  ]);
+  await saveCut(page, lesson, { ...whole, steps });
   return { lesson, cut: await storedCut(lesson) };
 }
 

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { frameTimeUs } from '@/core/base/rational';
 import { evenRect, viewAt, views } from '@/core/cut/area';
-import { at, Cut, cutLengthUs, hereIn, placedSteps, stepTimeUs } from '@/core/cut/cut';
+import { at, type Cut, cutLengthUs, hereIn, placedSteps, stepTimeUs } from '@/core/cut/cut';
 import { openedAt } from '@/core/cut/opening';
 import { type TextClarity, textClarity } from '@/core/image/clarity';
 import {
@@ -18,7 +18,7 @@ import {
   syncFigures,
   text,
 } from './support/card-film';
-import { broken, destination, fileOf, made } from './support/delivering';
+import { broken, destination, fileOf, made, storedCut } from './support/delivering';
 import { complaints, streamOf } from './support/kept';
 import { rows } from './support/processes';
 import {
@@ -40,18 +40,13 @@ test.use({ refused: /404|422/ });
 const RATE = { num: 30, den: 1 };
 const FRAME_US = 1e6 / 30;
 
-async function stored(lesson: string): Promise<Cut> {
-  const [row] = await rows<{ document: unknown }>('select document from cut where lesson_id = $1', [lesson]);
-  return Cut.parse(row?.document);
-}
-
 /** Does something in Edit and waits until it is kept. */
 async function edited(page: Page, lesson: string, what: () => Promise<unknown>): Promise<Cut> {
-  const before = JSON.stringify(await stored(lesson));
+  const before = JSON.stringify(await storedCut(lesson));
   await what();
-  await expect.poll(async () => JSON.stringify(await stored(lesson))).not.toBe(before);
+  await expect.poll(async () => JSON.stringify(await storedCut(lesson))).not.toBe(before);
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
-  return stored(lesson);
+  return storedCut(lesson);
 }
 
 /** Goes to a place of the video as somebody does who types it. */
@@ -216,7 +211,7 @@ async function madeAndDelivered(page: Page, lengths: Lengths): Promise<void> {
     rmSync(folder, { recursive: true });
   }
   await expectAccessible(page);
-  const cut = await stored(lesson);
+  const cut = await storedCut(lesson);
   expect(cut.steps.map(({ title }) => title)).toEqual(['Sowing plan', 'Fill in the form', '', '']);
   expect(cutLengthUs(cut)).toBeGreaterThan(lengths.leastS * 1e6);
 

@@ -1,11 +1,10 @@
 // A lesson of a hundred steps: only the rows in sight are there, and every step can still be reached, renamed and moved.
 import type { Page } from '@playwright/test';
 import { newStepId } from '@/core/base/ids';
-import { Cut, type Step } from '@/core/cut/cut';
-import { saveCut } from './support/delivering';
+import type { Step } from '@/core/cut/cut';
+import { saveCut, storedCut } from './support/delivering';
 import { plainCut } from './support/made-up';
 import { plantedLesson } from './support/planted';
-import { rows } from './support/processes';
 import { expect } from './support/studio';
 import { test } from './support/test';
 
@@ -26,10 +25,7 @@ async function manySteps(page: Page): Promise<{ lesson: string; steps: Step[] }>
   return { lesson, steps };
 }
 
-const titles = async (lesson: string): Promise<string[]> => {
-  const [row] = await rows<{ document: unknown }>('select document from cut where lesson_id = $1', [lesson]);
-  return row ? Cut.parse(row.document).steps.map(({ title }) => title) : [];
-};
+const titles = async (lesson: string) => (await storedCut(lesson)).steps.map(({ title }) => title);
 
 test('of a hundred steps those in sight have a row, and any of them is reached, renamed and moved', async ({
   studio: page,

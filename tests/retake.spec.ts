@@ -2,8 +2,8 @@
 // picture, is shown in lesson.spec.ts; how steps are arranged, in arranging.spec.ts.
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { Cut } from '@/core/cut/cut';
 import { readCardFilm } from './support/card-film';
+import { storedCut } from './support/delivering';
 import { rows } from './support/processes';
 import {
   armed,
@@ -22,11 +22,6 @@ import { test } from './support/test';
 test.describe.configure({ timeout: 240_000 });
 // The waveform of a take that has just ended is asked for until it is made.
 test.use({ refused: /404/ });
-
-async function storedCut(lesson: string): Promise<Cut> {
-  const [row] = await rows<{ document: unknown }>('select document from cut where lesson_id = $1', [lesson]);
-  return Cut.parse(row?.document);
-}
 
 const piecesOf = async (lesson: string) =>
   (await storedCut(lesson)).steps.map(({ pieces }) => pieces.map(({ take }) => take));

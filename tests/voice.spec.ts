@@ -83,7 +83,7 @@ test('the recorded voice stays raw, the played voice is treated and moved in tim
   expect(Math.abs(toneDb(again, 50) + 44.4)).toBeLessThan(1);
 });
 
-test('a microphone is tested, played as it came and as it is kept, and a louder one beside it is found', {
+test('a microphone is tested, played raw and processed, and a louder one beside it is found', {
   tag: AT_LENGTH,
 }, async ({ studio: page }) => {
   await armed(page, { ...SOUND_ONLY, voice: firstVoice(practice('far-voice')) });

@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
-import type { Cut } from '@/core/cut/cut';
+import { Cut } from '@/core/cut/cut';
 import { DESTINATIONS, type Destination } from '@/core/destination/destination';
 import type { ParcelView } from '@/core/views/parcel';
 import { dataDir, rows } from './processes';
@@ -9,6 +9,12 @@ export const destination = (id: string) => DESTINATIONS.find((each) => each.id =
 /** A finished file of a parcel, by default its first. */
 export const fileOf = (parcel: ParcelView, name = parcel.facts?.files[0]?.name ?? '') =>
   join(dataDir(), 'media', 'parcels', parcel.id, name);
+
+/** A lesson's cut as the server has it. @throws when it has none */
+export async function storedCut(lesson: string): Promise<Cut> {
+  const [row] = await rows<{ document: unknown }>('select document from cut where lesson_id = $1', [lesson]);
+  return Cut.parse(row?.document);
+}
 
 /** Puts a cut in the place of the lesson's. */
 export async function saveCut(page: Page, lesson: string, cut: Cut): Promise<void> {

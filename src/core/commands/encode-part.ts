@@ -1,7 +1,8 @@
+import { isScaled } from '../deliver/output-shape';
 import type { EncodedPart, PicturePart, PlannedPicture } from '../deliver/planned-picture';
 import { encoderBesideCopied, pictureEncoderArgs, sparesCameras } from './encoder-args';
 import type { GraphFile } from './growing';
-import { outputFilters } from './output-filters';
+import { comparingFilters, outputFilters } from './output-filters';
 import { pictureGraph } from './picture-graph';
 import { cameraArea, sparingFilter } from './spare-camera';
 
@@ -13,8 +14,11 @@ export const filmPath = (part: PicturePart, scratch: string): string =>
 export const graphOf = (files: readonly GraphFile[]): string =>
   new TextDecoder().decode(files.find(({ path }) => path.endsWith('.graph'))?.content);
 
-/** Where some composed pictures of a part lie as they went into the encoder: raw 4:2:0. */
+/** Where some pictures of a part lie as they were composed: raw 4:2:0. */
 export const referencePath = ({ name }: EncodedPart, scratch: string): string => `${scratch}/${name}.yuv`;
+/** Where the same pictures lie when they are scaled: there and back, as a perfect encoder would leave them. */
+export const scaledReferencePath = ({ name }: EncodedPart, scratch: string): string =>
+  `${scratch}/${name}.scaled.yuv`;
 
 /**
  * What ffmpeg is told to compose and encode one part.
@@ -27,6 +31,7 @@ export function encodePartCommand(
   scratch: string,
 ): { args: string[]; files: GraphFile[] } {
   const { rate, frames, encoder, compared } = part;
+  const scaled = isScaled(size, shape.scaled);
   const graph = pictureGraph(part.shot, part.opening, size, `${scratch}/${part.name}`);
   const first = compared.frames[0] ?? frames;
   const offset = (compared.every - first) % compared.every;
@@ -39,7 +44,11 @@ export function encodePartCommand(
     ...graph.chains,
     '[picture]split=2[made][before]',
     `[made]${outputFilters(size, shape)}${sparing}[out]`,
-    `[before]select='not(mod(n+${offset},${compared.every}))',format=yuv420p[reference]`,
+    `[before]select='not(mod(n+${offset},${compared.every}))',format=yuv420p${scaled ? ',split=2[reference][unscaled]' : '[reference]'}`,
+    ...(scaled ? [`[unscaled]${outputFilters(size, shape)},${comparingFilters(size, shape)}[scaled]`] : []),
+  ];
+  const kept = (label: string, path: string) => [
+    ...['-map', `[${label}]`, '-fps_mode', 'passthrough', '-f', 'rawvideo', path],
   ];
   const encoderArgs =
     'besideCopied' in encoder
@@ -59,7 +68,8 @@ export function encodePartCommand(
       ...['-map', '[out]', ...encoderArgs, '-frames:v', String(frames)],
       // A time scale in which every frame of the rate is a whole number.
       ...['-video_track_timescale', String(rate.num * Math.ceil(10_000 / rate.num)), filmPath(part, scratch)],
-      ...['-map', '[reference]', '-fps_mode', 'passthrough', '-f', 'rawvideo', referencePath(part, scratch)],
+      ...kept('reference', referencePath(part, scratch)),
+      ...(scaled ? kept('scaled', scaledReferencePath(part, scratch)) : []),
     ],
   };
 }

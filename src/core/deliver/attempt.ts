@@ -28,7 +28,7 @@ export type Outcome = Attempt & {
   bytes: number;
   /** Bytes that are not the picture's, and stay whatever is tried. */
   otherBytes: number;
-  /** Whether the text, and its colour, are as clear as they were; true where nobody looked. */
+  /** Whether the encoder left the text, and its colour, as clear as it got them, scaled or not; true where nobody looked. */
   clear: boolean;
 };
 

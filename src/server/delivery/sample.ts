@@ -17,7 +17,6 @@ import {
 } from '@/core/deliver/sample';
 import type { RenderTake } from '@/core/deliver/take-sources';
 import type { Destination } from '@/core/destination/destination';
-import { isClear } from '@/core/image/clarity';
 import { lines } from '../media/ffmpeg';
 import { sizeOf } from '../media/media-folder';
 import { compareWithReference } from './compare';
@@ -102,7 +101,7 @@ async function lookAt(
     stretch,
     keyBytes,
     otherBytes,
-    clear: isClear(compared?.clarity ?? null, compared?.colour ?? null),
+    clear: compared?.isEncodedClearly ?? true,
   };
 }
 

@@ -17,7 +17,6 @@ import { type PlannedFile, planRender, type RenderPlan } from '@/core/deliver/pl
 import type { RenderTake } from '@/core/deliver/take-sources';
 import type { Destination } from '@/core/destination/destination';
 import { checkRules } from '@/core/destination/rules';
-import { isClear } from '@/core/image/clarity';
 import type { ParcelFacts, ParcelFile } from '@/core/views/parcel';
 import { Parcel } from '../db/entities';
 import { unitOfWork } from '../db/orm';
@@ -106,12 +105,20 @@ async function render(
     const plan = planRender(cut, asked, takes, attempt.crf);
     const paths = await makeAll(plan, asked, scratch, sounds, report, signal);
     report('Checking the finished file', 0.985);
-    const facts = await measureAll(plan, destination, scratch, paths, cut, takes, signal);
+    const { facts, isEncodedClearly } = await measureAll(
+      plan,
+      destination,
+      scratch,
+      paths,
+      cut,
+      takes,
+      signal,
+    );
     outcomes.push({
       ...attempt,
       bytes: facts.bytes,
       otherBytes: facts.bytes - (await pictureBytes(plan, scratch)),
-      clear: isClear(facts.clarity, facts.colour ?? null),
+      clear: isEncodedClearly,
     });
     const next = isTriedAgain(plan, destination, outcomes)
       ? nextAttempt(destination, plan.rate, outcomes)
@@ -175,7 +182,7 @@ async function measureAll(
   cut: Cut,
   takes: readonly RenderTake[],
   signal: AbortSignal,
-): Promise<Omit<ParcelFacts, 'seconds'>> {
+): Promise<{ facts: Omit<ParcelFacts, 'seconds'>; isEncodedClearly: boolean }> {
   const picture = plan.files[0]?.picture ?? null;
   const [files, compared] = await Promise.all([
     measureFiles(plan, destination, paths, signal),
@@ -186,7 +193,7 @@ async function measureAll(
     0,
   );
   const frames = files[0]?.measured.video?.frames ?? 0;
-  return {
+  const facts = {
     files,
     bytes: files.reduce((sum, { measured }) => sum + measured.bytes, 0),
     durationUs: files[0]?.measured.durationUs ?? 0,
@@ -196,6 +203,7 @@ async function measureAll(
     copiedShare: plan.asItIs ? 1 : frames > 0 ? Math.max(0, 1 - encodedFrames / frames) : 0,
     crf: plan.crf,
   };
+  return { facts, isEncodedClearly: compared?.isEncodedClearly ?? true };
 }
 
 async function measureFiles(

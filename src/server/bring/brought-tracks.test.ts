@@ -179,7 +179,7 @@ describe('media', () => {
       '-f',
       'lavfi',
       '-i',
-      'testsrc2=s=1280x720:r=25:d=20',
+      'testsrc2=s=640x360:r=25:d=20',
       '-c:v',
       'mpeg4',
     ]);

@@ -47,7 +47,7 @@ const BROKEN: [what: string, made: Film, rules: string[]][] = [
   ['another codec', { video: '-c:v mpeg4 -g 50' }, ['video-codec']],
   ['a profile that is too simple', { video: `${MAIN.replace('main', 'baseline')} -g 50` }, ['profile']],
   ['a level that is too high', { video: `${MAIN} -g 50 -level 5.1` }, ['level']],
-  ['too many pixels', { size: '2560x1440', video: `${MAIN} -g 50 -level 4.2` }, ['size']],
+  ['too many pixels', { size: '2048x1152', video: `${MAIN} -g 50 -level 4.2` }, ['size']],
   ['another shape', { size: '640x480' }, ['shape']],
   [
     'an uneven frame rate',

@@ -5,6 +5,7 @@ import {
   beepOnsets,
   flashOnsets,
   missingNumbers,
+  pictureHashes,
   pixelOf,
   readCardFilm,
   samplesOf,
@@ -84,6 +85,13 @@ test('the test card’s file holds every number, each sound on its own track, an
   expect(written - repeated).toBe(arrived - skipped - dropped);
   expect(frames.length).toBe(written);
   expect(missingNumbers(frames).length).toBeLessThanOrEqual(skipped + dropped + lostBefore);
+
+  // Half of the pictures are needed by no other: the player leaves them out on its way, and what it shows is the same.
+  const all = await pictureHashes(recorded, String(named.Screen?.i));
+  const needed = await pictureHashes(recorded, String(named.Screen?.i), 'noref');
+  expect(needed.length / all.length).toBeGreaterThan(0.45);
+  expect(needed.length / all.length).toBeLessThan(0.55);
+  expect(needed.filter((picture) => !all.includes(picture))).toEqual([]);
 
   // The player shows exactly the picture of a time: five seconds in, then one on, then one back.
   const shownNumber = () => shownCard(page);

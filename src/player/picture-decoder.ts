@@ -1,18 +1,22 @@
 import { type EncodedPacket, EncodedPacketSink, type InputVideoTrack, VideoSample } from 'mediabunny';
+import { isDisposable, lengthBytesOf } from '@/core/codec/avc-picture';
 
 /** One decoder that stays configured: opening one for each seek took longer than decoding half a second. */
 export type PictureDecoder = {
   /**
    * Decodes from a keyframe to the picture of a time. Ends what it did before.
-   * @param onPicture gets every picture on the way and closes it
+   * @param stretch the pictures that are wanted: what lies before is decoded only where they need it
+   * @param onPicture gets every picture that is decoded and closes it
    * @returns when the last picture was given, or something newer was asked
    */
   readonly decode: (
     key: EncodedPacket,
-    toSeconds: number,
+    stretch: Stretch,
     onPicture: (picture: VideoSample) => void,
   ) => Promise<void>;
 };
+
+export type Stretch = { fromSeconds: number; toSeconds: number };
 
 /** Packets that wait in the decoder: enough that it never does. */
 const QUEUE = 24;
@@ -27,9 +31,7 @@ export function openPictureDecoder(track: InputVideoTrack): PictureDecoder {
   /** Everything that was fed came out. */
   let idle = false;
 
-  const ready = async (): Promise<VideoDecoder> => {
-    const config = await track.getDecoderConfig();
-    if (!config) throw new Error('This browser cannot decode the track.');
+  const ready = (config: VideoDecoderConfig): VideoDecoder => {
     if (!decoder || decoder.state === 'closed')
       decoder = new VideoDecoder({ output: (frame) => take(frame), error: (error) => fail(error) });
     // A decoder that has given all it had goes on with any keyframe.
@@ -42,11 +44,14 @@ export function openPictureDecoder(track: InputVideoTrack): PictureDecoder {
   };
 
   return {
-    decode: async (key, toSeconds, onPicture) => {
+    decode: async (key, { fromSeconds, toSeconds }, onPicture) => {
       const mine = ++latest;
       end();
-      const now = await ready();
+      const config = await track.getDecoderConfig();
+      if (!config) throw new Error('This browser cannot decode the track.');
       if (mine !== latest) return;
+      const now = ready(config);
+      const isSpare = spareIn(config);
       idle = false;
       const lastUs = Math.round(toSeconds * 1e6);
       await new Promise<void>((resolve, reject) => {
@@ -61,6 +66,7 @@ export function openPictureDecoder(track: InputVideoTrack): PictureDecoder {
         const feed = async () => {
           for await (const packet of packets.packets(key)) {
             if (mine !== latest || packet.timestamp > toSeconds + 1e-5) break;
+            if (packet.timestamp < fromSeconds && isSpare(packet.data)) continue;
             now.decode(packet.toEncodedVideoChunk());
             while (mine === latest && now.decodeQueueSize >= QUEUE)
               await new Promise((done) => now.addEventListener('dequeue', done, { once: true }));
@@ -76,4 +82,14 @@ export function openPictureDecoder(track: InputVideoTrack): PictureDecoder {
       });
     },
   };
+}
+
+/** Whether the pictures after a packet of a track can be decoded without it, as far as its codec tells. */
+function spareIn({ codec, description }: VideoDecoderConfig): (packet: Uint8Array) => boolean {
+  if (!codec.startsWith('avc1') || !description) return () => false;
+  const record = ArrayBuffer.isView(description)
+    ? new Uint8Array(description.buffer, description.byteOffset, description.byteLength)
+    : new Uint8Array(description);
+  const lengthBytes = lengthBytesOf(record);
+  return (packet) => isDisposable(packet, lengthBytes);
 }

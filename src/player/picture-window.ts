@@ -89,7 +89,7 @@ export function openPictureWindow({ decoder, packets, most }: PictureSource): Pi
     { key, to, keepFrom }: { key: EncodedPacket; to: number; keepFrom: number },
     onPicture: (sample: VideoSample) => void,
   ): Promise<void> =>
-    decoder.decode(key, to, (sample) => {
+    decoder.decode(key, { fromSeconds: keepFrom, toSeconds: to }, (sample) => {
       onPicture(sample);
       if (sample.timestamp >= keepFrom) keep(sample);
       else sample.close();

@@ -83,6 +83,23 @@ export async function readCardFilm(
   return frames;
 }
 
+/**
+ * Time and hash of each picture of a stream as it is decoded, a line each.
+ * @param skipped which packets the decoder leaves out: `noref` those that no other picture needs
+ */
+export async function pictureHashes(file: string, stream: string, skipped = 'none'): Promise<string[]> {
+  const input = ['-v', 'error', '-skip_frame', skipped, '-i', file, '-map', `0:${stream}`];
+  const lines = (await text('ffmpeg', [...input, '-fps_mode', 'passthrough', '-f', 'framemd5', '-'])).split(
+    '\n',
+  );
+  return lines
+    .filter((line) => line && !line.startsWith('#'))
+    .map((line) => {
+      const [, , pts = '', , , hash = ''] = line.split(',').map((field) => field.trim());
+      return `${pts} ${hash}`;
+    });
+}
+
 /** The bytes of a stream's picture at a time, as a filter leaves them. */
 export async function rawOf(file: string, atS: number, stream: string, filter: string): Promise<Buffer> {
   const parts: Buffer[] = [];

@@ -62,8 +62,7 @@ export async function chooseVideo(
     ...(hint.hint ? { contentHint: 'text' } : {}),
     ...(settings.codec === 'h264' ? { avc: { format: 'avc' as const } } : {}),
   };
-  const support = await VideoEncoder.isConfigSupported(encoder).catch(() => null);
-  if (!support?.supported)
+  if (!(await isSupported(encoder)))
     throw new ProblemError({
       code: 'no-encoder',
       message: `This browser cannot encode ${encoder.codec} at ${picture.width} × ${picture.height}.`,
@@ -72,7 +71,33 @@ export async function chooseVideo(
     });
   const options =
     settings.rateControl === 'quantizer' ? { [settings.codec]: { quantizer: settings.quantizer } } : {};
-  return { encoder, fitted: made, options, bitrateKbps, textHint: hint.hint, reason: hint.reason };
+  return {
+    encoder: await layered(encoder),
+    fitted: made,
+    options,
+    bitrateKbps,
+    textHint: hint.hint,
+    reason: hint.reason,
+  };
+}
+
+const isSupported = async (encoder: VideoEncoderConfig): Promise<boolean> =>
+  (await VideoEncoder.isConfigSupported(encoder).catch(() => null))?.supported ?? false;
+
+/**
+ * In two temporal layers where the encoder can: no picture needs those of the upper one, every second, so that the player decodes half as
+ * many on its way to the one that is looked for (docs/figures.md, `play`).
+ */
+async function layered(encoder: VideoEncoderConfig): Promise<VideoEncoderConfig> {
+  if (!encoder.codec.startsWith('avc1')) return encoder;
+  const inLayers: VideoEncoderConfig = { ...encoder, scalabilityMode: 'L1T2' };
+  if (!(await isSupported(inLayers))) return encoder;
+  if (encoder.hardwareAcceleration === 'prefer-software') return inLayers;
+  // A browser whose hardware knows no layers would take its software instead without a word.
+  const [hardware, inLayersToo] = await Promise.all(
+    [encoder, inLayers].map((one) => isSupported({ ...one, hardwareAcceleration: 'prefer-hardware' })),
+  );
+  return hardware && !inLayersToo ? encoder : inLayers;
 }
 
 const BITRATE_MODES = { average: 'variable', constant: 'constant', quantizer: 'quantizer' } as const;

@@ -1,4 +1,4 @@
-/** Types of slices (ITU-T H.264, table 7-1): parts of a picture, and of a picture that begins anew. */
+/** Types of NAL units that hold a slice (ITU-T H.264, table 7-1): the first, and that of a picture at which decoding can begin. */
 const SLICE = 1;
 const IDR_SLICE = 5;
 

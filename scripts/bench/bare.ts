@@ -11,12 +11,16 @@ import type { Destination } from '@/core/destination/destination';
 import { withGraphFiles } from '@/server/delivery/graph-files';
 import { runFfmpeg } from './commands';
 
-/** Composes and encodes the picture, mixes and encodes the sound, one after the other and nothing else. @returns seconds */
-export async function bare(cut: Cut, destination: Destination): Promise<number> {
+/**
+ * Composes and encodes the picture, mixes and encodes the sound, one after the other and nothing else.
+ * @param crf of the picture, where it is not what its destination begins with
+ * @returns seconds
+ */
+export async function bare(cut: Cut, destination: Destination, crf?: number): Promise<number> {
   const { readTakesOf } = await import('@/server/delivery/parcels');
   const folder = mkdtempSync(join(tmpdir(), 'otter-bare-'));
   try {
-    const [file] = planRender(cut, destination, await readTakesOf(cut)).files;
+    const [file] = planRender(cut, destination, await readTakesOf(cut), crf).files;
     const [part] = file?.picture?.parts ?? [];
     const [sound] = file?.sound?.pieces ?? [];
     if (!file?.picture || part?.kind !== 'encode' || !sound || !file.sound)

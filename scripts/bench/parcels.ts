@@ -1,6 +1,7 @@
 import type { Page } from '@playwright/test';
 import { type LessonId, newStepId, type ParcelId, type TakeId } from '@/core/base/ids';
 import { type Cut, defaultCut, gainsOf } from '@/core/cut/cut';
+import { firstCrf } from '@/core/deliver/quality';
 import { DESTINATIONS, type Destination } from '@/core/destination/destination';
 import type { Rig } from '@/core/rig/rig';
 import type { ParcelFacts } from '@/core/views/parcel';
@@ -64,23 +65,26 @@ export const wholeCut = ({ take, durationUs, rig }: Recorded): Cut =>
 
 /**
  * Makes a parcel in this process, where it can be measured; the studio's own worker must stand still.
- * @returns its id, what was found in it, and how long the job took
+ * @param isSampled whether three seconds were encoded before it was ordered, as when the page has told of it
+ * @returns its id, what was found in it, where its encoding began, and how long the job took
  */
 export async function makeHere(
   { lesson }: Recorded,
   cut: Cut,
   destination: Destination,
-): Promise<{ id: ParcelId; facts: ParcelFacts; seconds: number }> {
+  isSampled = false,
+): Promise<{ id: ParcelId; facts: ParcelFacts; firstCrf: number; seconds: number }> {
   const { saveCut } = await import('@/server/cuts/cuts');
-  const { orderParcel, readParcel } = await import('@/server/delivery/parcels');
+  const { foreseeParcel, orderParcel, readParcel } = await import('@/server/delivery/parcels');
   const { renderParcel } = await import('@/server/tasks/render-parcel');
   const [row] = await rows<{ revision: number }>('select revision from cut where lesson_id = $1', [lesson]);
   await saveCut(lesson, { cut, revision: row?.revision ?? 0 });
-  const { id } = await orderParcel(lesson, destination);
+  if (isSampled) await foreseeParcel(lesson, destination, true);
+  const { id, plan } = await orderParcel(lesson, destination);
   const began = performance.now();
   await renderParcel(id);
   const seconds = (performance.now() - began) / 1000;
   const { facts, job } = await readParcel(id);
   if (!facts) throw new Error(`The parcel could not be made: ${job?.problem}`);
-  return { id, facts, seconds };
+  return { id, facts, firstCrf: plan.attempt?.crf ?? firstCrf(destination), seconds };
 }

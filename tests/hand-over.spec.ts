@@ -130,7 +130,9 @@ test('a quick answer: recorded, both ends trimmed, a part deleted, sent as an at
   await page.getByRole('button', { name: 'Open', exact: true }).click();
   await expect(page.getByText(/0\.99\d\d, worst frame 0\.9\d\d\d: clear/)).toBeVisible();
   await expectAccessible(page);
-  expect(readdirSync(join(dataDir(), 'media', 'making'))).toEqual([]);
+  // Other tests may be making parcels of their own meanwhile.
+  const making = readdirSync(join(dataDir(), 'media', 'making'));
+  expect(making.filter((name) => name.startsWith(`${parcel?.id}.`))).toEqual([]);
 
   // Any other file can be asked about: this one has four tracks in a container that the place does not take.
   await page.getByLabel('File to check').setInputFiles(join(folder, 'recorded.mkv'));

@@ -1,8 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { encodePartCommand, filmPath } from '@/core/commands/encode-part';
-import type { GraphFile } from '@/core/commands/growing';
+import { encodePartCommand } from '@/core/commands/encode-part';
 import { soundEncoderArgs } from '@/core/commands/sound-encoder';
 import { rawMix, soundPieceArgs } from '@/core/commands/sound-graph';
 import type { Cut } from '@/core/cut/cut';
@@ -26,12 +25,12 @@ export async function bare(cut: Cut, destination: Destination, crf?: number): Pr
     if (!file?.picture || part?.kind !== 'encode' || !sound || !file.sound)
       throw new Error('The plan has one picture and one sound.');
     const { encoding } = file.sound;
-    const { args, files } = encodePartCommand(part, file.picture, folder);
+    const compared = { ...part.compared, frames: [] };
+    const { args, files } = encodePartCommand({ ...part, compared }, file.picture, folder);
     const soundArgs = soundPieceArgs(sound, encoding.channels) ?? [];
     const raw = join(folder, 'sound.f32');
     const began = performance.now();
-    const bareArgs = args.slice(0, args.indexOf(filmPath(part, folder)) + 1);
-    await withGraphFiles(files.map(withoutReference), () => runFfmpeg(['-y', ...bareArgs]));
+    await withGraphFiles(files, () => runFfmpeg(['-y', ...args]));
     await runFfmpeg(['-y', ...soundArgs, '-c:a', 'pcm_f32le', ...rawMix(encoding.channels), raw]);
     await runFfmpeg([
       '-y',
@@ -45,14 +44,4 @@ export async function bare(cut: Cut, destination: Destination, crf?: number): Pr
   } finally {
     rmSync(folder, { recursive: true });
   }
-}
-
-/** The same graph without the pictures that are kept for comparing. */
-function withoutReference(file: GraphFile): GraphFile {
-  if (!file.path.endsWith('.graph')) return file;
-  const graph = new TextDecoder()
-    .decode(file.content)
-    .replace(/\[picture\]split=2\[made\]\[before\];\[made\]/, '[picture]')
-    .replace(/;\[before\].*$/, '');
-  return { ...file, content: new TextEncoder().encode(graph) };
 }

@@ -5,7 +5,6 @@ import { frameTimeUs } from '../base/rational';
 import { type Cut, cutLengthUs, PLAIN_STEP } from '../cut/cut';
 import type { Piece } from '../cut/piece';
 import { DESTINATIONS, Destination } from '../destination/destination';
-import { levelledAgain, levelling } from './levelling';
 import { outputShape } from './output-shape';
 import type { CopySource } from './take-sources';
 import { framesUs, frameTimeline } from './timeline';
@@ -136,19 +135,4 @@ it('never scales up, keeps even sides and the asked shape', () => {
 it('destinations are plain data that survives JSON', () => {
   for (const destination of DESTINATIONS)
     expect(Destination.parse(JSON.parse(JSON.stringify(destination)))).toEqual(destination);
-});
-
-it('levels to the loudness that was asked, limits only what would be too high, leaves silence alone', () => {
-  const target = { lufs: -16, truePeakDbtp: -1 };
-  expect(levelling(target, { lufs: -20, truePeakDbtp: -12 })).toEqual({ gainDb: 4, limitDbfs: null });
-  const hot = levelling(target, { lufs: -30, truePeakDbtp: -9 });
-  expect(hot).toEqual({ gainDb: 14, limitDbfs: -2 });
-  expect(levelledAgain(target, [{ ...hot, lufs: -16.8 }])).toEqual({ gainDb: 14.8, limitDbfs: -2 });
-  // Of 16 dB more only 8 came out: of the next two only one will.
-  const tried = [
-    { gainDb: 0, limitDbfs: null, lufs: -25 },
-    { gainDb: 16, limitDbfs: -2, lufs: -17 },
-  ] as const;
-  expect(levelledAgain(target, [...tried])).toEqual({ gainDb: 18, limitDbfs: -2 });
-  expect(levelling(target, { lufs: -65, truePeakDbtp: -50 }).gainDb).toBe(0);
 });

@@ -8,7 +8,7 @@ import type { EncodedPart, PlannedPicture } from '@/core/deliver/planned-picture
 import { DESTINATIONS, type Destination } from '@/core/destination/destination';
 import { isClear } from '@/core/image/clarity';
 import { ffmpeg } from '../media/ffmpeg';
-import { type Compared, compareWithReference } from './compare';
+import { type Compared, comparedOf } from './compare';
 import { makePart } from './make-part';
 
 const RATE = { num: 10, den: 1 };
@@ -19,7 +19,7 @@ const signal = new AbortController().signal;
 let folder = '';
 let screen = '';
 beforeAll(async () => {
-  folder = await mkdtemp(join(tmpdir(), 'otter-compare-'));
+  folder = await mkdtemp(join(tmpdir(), "otter's [two] | three \\ four -"));
   screen = join(folder, 'screen.mkv');
   const lines = Array.from({ length: 9 }, (_, n) => {
     const place = `fontsize=18:fontcolor=black:x=24+${n}:y=${20 + 36 * n}`;
@@ -46,8 +46,7 @@ async function comparedAt(box: typeof SIZE, crf: number): Promise<Compared> {
   const picture: PlannedPicture = {
     ...{ size: SIZE, shape: outputShape(SIZE, destination), rate: RATE, parts: [part] },
   };
-  await makePart(part, picture, folder, () => undefined, signal);
-  return compareWithReference(picture, folder, signal);
+  return comparedOf(await makePart(part, picture, folder, () => undefined, signal));
 }
 
 it('what scaling takes from text is told, and is not taken for the encoder’s doing', async () => {

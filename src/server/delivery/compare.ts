@@ -1,6 +1,7 @@
-import { open, rm } from 'node:fs/promises';
+import { type FileHandle, open, rm } from 'node:fs/promises';
+import type { Readable } from 'node:stream';
 import type { Size } from '@/core/base/sizes';
-import { filmPath, referencePath, scaledReferencePath } from '@/core/commands/encode-part';
+import { referencePath, scaledReferencePath } from '@/core/commands/encode-part';
 import { comparingFilters } from '@/core/commands/output-filters';
 import { isScaled } from '@/core/deliver/output-shape';
 import type { EncodedPart, PlannedPicture } from '@/core/deliver/planned-picture';
@@ -13,7 +14,6 @@ import {
   videoClarity,
 } from '@/core/image/clarity';
 import { decode } from '../media/ffmpeg';
-import { eachOf } from './together';
 
 /** How clear text still is, and how much of its colour. Null where there was nothing to judge. */
 type Clarities = { clarity: VideoClarity | null; colour: VideoClarity | null };
@@ -25,33 +25,21 @@ export type Compared = Clarities & {
 
 type Judged = { text: TextClarity; colour: TextClarity[] };
 
+/** A picture beside the composed one, and beside that one scaled; the same where nothing is scaled. */
+export type JudgedPicture = { composed: Judged; scaled: Judged };
+
 const claritiesOf = (judged: readonly Judged[]): Clarities => ({
   clarity: videoClarity(judged.map(({ text }) => text)),
   colour: videoClarity(judged.flatMap(({ colour }) => colour)),
 });
 
-/**
- * Text clarity of the encoded stretches of a picture: some of their frames against the composed pictures that went into the encoder.
- * A stretch lies in the finished file bit for bit, so it is read where it was made; copied ones are what they were. Colour is compared
- * as 4:2:0 carries it: what 4:2:0 itself takes is gone before.
- */
-export async function compareWithReference(
-  picture: PlannedPicture,
-  scratch: string,
-  signal: AbortSignal,
-): Promise<Compared> {
-  const parts = picture.parts.filter((part) => part.kind === 'encode');
-  const all = parts.filter(({ compared }) => compared.frames.length > 0);
-  const [composed, scaled]: [Judged[], Judged[]] = [[], []];
-  // While the pictures of one are judged here, those of another are decoded.
-  await eachOf(all, 2, signal, async (part, own) => {
-    for (const judged of await comparePart(part, picture, scratch, own)) {
-      composed.push(judged.composed);
-      scaled.push(judged.scaled);
-    }
-  });
-  const encoded = claritiesOf(scaled);
-  return { ...claritiesOf(composed), isEncodedClearly: isClear(encoded.clarity, encoded.colour) };
+/** How clear an encoded picture is, of all that was judged in its parts; copied ones are what they were. */
+export function comparedOf(judged: readonly JudgedPicture[]): Compared {
+  const encoded = claritiesOf(judged.map(({ scaled }) => scaled));
+  return {
+    ...claritiesOf(judged.map(({ composed }) => composed)),
+    isEncodedClearly: isClear(encoded.clarity, encoded.colour),
+  };
 }
 
 /** A picture beside what it was made of, both in 4:2:0. */
@@ -66,60 +54,101 @@ function judge(before: Uint8Array, shown: Uint8Array, size: Size): Judged {
   return { text: textClarity(luma, { ...size, data: shown.subarray(0, area) }), colour };
 }
 
-/** @returns of each compared picture how it looks beside the composed one, and beside that one scaled; the same where nothing is scaled */
-async function comparePart(
+/** Looks at some pictures of a part. A part lies in the finished file bit for bit, so it is looked at where it is made. */
+export type Judge = {
+  /** Judges them while the part is encoded. @param packets of the part, as they come from its encoder */
+  readonly look: (packets: Readable, signal: AbortSignal) => Promise<void>;
+  /** Judges what is left, when all of the part is encoded. */
+  readonly end: () => Promise<JudgedPicture[]>;
+  /** Removes what was kept for comparing. */
+  readonly close: () => Promise<void>;
+};
+
+/** Pictures beside those that went into the encoder. Colour is compared as 4:2:0 carries it: what 4:2:0 itself takes is gone before. */
+export function openJudge(part: EncodedPart, { size, shape }: PlannedPicture, scratch: string): Judge {
+  const chosen = part.compared.frames.map((frame) => `eq(n,${frame})`).join('+');
+  const filters = `select='${chosen}',${comparingFilters(size, shape)}`;
+  // Every packet tells of itself: nothing needs to be looked into before the first is decoded.
+  const input = ['-probesize', '32', '-analyzeduration', '0', '-f', 'nut', '-i', 'pipe:0'];
+  const references = openReferences(part, { size, shape }, scratch);
+  const judged: JudgedPicture[] = [];
+  /** Those whose references were not whole in their files yet. */
+  const late: { n: number; shown: Uint8Array }[] = [];
+  let count = 0;
+  const take = async (shown: Uint8Array) => {
+    const n = count++;
+    const one = await references.judge(n, shown);
+    if (one) judged.push(one);
+    else late.push({ n, shown: shown.slice() });
+  };
+  return {
+    look: (packets, signal) =>
+      decode(
+        [...input, '-an', '-vf', filters, '-fps_mode', 'passthrough', '-f', 'rawvideo'],
+        inPictures(bytesOf(size), take),
+        signal,
+        packets,
+      ),
+    end: async () => {
+      for (const { n, shown } of late) {
+        const one = await references.judge(n, shown);
+        if (one) judged.push(one);
+      }
+      return judged;
+    },
+    close: references.remove,
+  };
+}
+
+/** Of a picture in 4:2:0. */
+const bytesOf = ({ width, height }: Size) => width * height * 1.5;
+
+/** Puts what comes together to whole pictures. @param take the picture is only lent to it */
+function inPictures(bytes: number, take: (picture: Uint8Array) => Promise<void>) {
+  const picture = new Uint8Array(bytes);
+  let filled = 0;
+  return async (data: Buffer): Promise<void> => {
+    for (let at = 0; at < data.length; ) {
+      const more = data.subarray(at, at + bytes - filled);
+      picture.set(more, filled);
+      filled += more.length;
+      at += more.length;
+      if (filled < bytes) return;
+      filled = 0;
+      await take(picture);
+    }
+  };
+}
+
+/** The pictures of a part as they were composed and, where they are scaled, as scaling left them. */
+function openReferences(
   part: EncodedPart,
-  { size, shape }: PlannedPicture,
+  { size, shape }: Pick<PlannedPicture, 'size' | 'shape'>,
   scratch: string,
-  signal: AbortSignal,
-): Promise<{ composed: Judged; scaled: Judged }[]> {
-  const bytes = size.width * size.height * 1.5;
-  const references = [
+) {
+  const paths = [
     referencePath(part, scratch),
     ...(isScaled(size, shape.scaled) ? [scaledReferencePath(part, scratch)] : []),
   ];
-  const chosen = part.compared.frames.map((frame) => `eq(n,${frame})`).join('+');
-  const results: { composed: Judged; scaled: Judged }[] = [];
-  const files = await Promise.all(references.map((path) => open(path, 'r')));
+  const bytes = bytesOf(size);
   const before = new Uint8Array(bytes);
-  const shown = new Uint8Array(bytes);
-  try {
-    let filled = 0;
-    // Judged while the next ones are decoded: the decoder has the other core.
-    const take = async (data: Buffer) => {
-      for (let at = 0; at < data.length; ) {
-        const more = data.subarray(at, at + bytes - filled);
-        shown.set(more, filled);
-        filled += more.length;
-        at += more.length;
-        if (filled < bytes) return;
-        filled = 0;
-        const judged: Judged[] = [];
-        for (const file of files) {
-          const { bytesRead } = await file.read(before, 0, bytes, results.length * bytes);
-          if (bytesRead === bytes) judged.push(judge(before, shown, size));
-        }
-        const [composed, scaled = composed] = judged;
-        if (composed && scaled) results.push({ composed, scaled });
+  let files: FileHandle[] = [];
+  return {
+    /** @returns null while one of them is not there yet */
+    judge: async (n: number, shown: Uint8Array): Promise<JudgedPicture | null> => {
+      if (files.length === 0) files = await Promise.all(paths.map((path) => open(path, 'r')));
+      const judged: Judged[] = [];
+      for (const file of files) {
+        const { bytesRead } = await file.read(before, 0, bytes, n * bytes);
+        if (bytesRead < bytes) return null;
+        judged.push(judge(before, shown, size));
       }
-    };
-    await decode(
-      [
-        ...[
-          '-i',
-          filmPath(part, scratch),
-          '-an',
-          '-vf',
-          `select='${chosen}',${comparingFilters(size, shape)}`,
-        ],
-        ...['-fps_mode', 'passthrough', '-f', 'rawvideo'],
-      ],
-      take,
-      signal,
-    );
-  } finally {
-    for (const file of files) await file.close();
-  }
-  for (const path of references) await rm(path, { force: true });
-  return results;
+      const [composed, scaled = composed] = judged;
+      return composed && scaled ? { composed, scaled } : null;
+    },
+    remove: async () => {
+      for (const file of files) await file.close();
+      for (const path of paths) await rm(path, { force: true });
+    },
+  };
 }

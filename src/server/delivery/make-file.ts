@@ -6,6 +6,7 @@ import type { EncodedPart, PlannedPicture } from '@/core/deliver/planned-picture
 import { madeCodec } from '@/core/deliver/quality';
 import type { Destination } from '@/core/destination/destination';
 import { ffmpeg } from '../media/ffmpeg';
+import type { JudgedPicture } from './compare';
 import { joinParts } from './join';
 import { makePart } from './make-part';
 import { makeSound } from './sound';
@@ -13,13 +14,16 @@ import { eachOf, together } from './together';
 
 const FORMATS = { mp4: 'mp4', mov: 'mov', matroska: 'matroska' } as const;
 
+/** A finished file, and how clear some of its encoded pictures are. */
+export type MadeFile = { path: string; judged: JudgedPicture[] };
+
 /** The sound that lies in a scratch folder already, by its path: how it was planned. */
 export type MadeSounds = Map<string, string>;
 
 /**
  * Makes one file of a plan, all of it in the scratch folder.
  * @param onProgress share of the work, 0…1
- * @returns the finished file
+ * @returns the finished file, and how clear some of its encoded pictures are
  */
 export async function makePlannedFile(
   file: PlannedFile,
@@ -28,16 +32,17 @@ export async function makePlannedFile(
   sounds: MadeSounds,
   onProgress: (step: string, share: number) => void,
   signal: AbortSignal,
-): Promise<string> {
+): Promise<MadeFile> {
   const path = `${scratch}/${file.name}.${file.extension}`;
   const { picture, sound } = file;
+  let judged: JudgedPicture[] = [];
   // AAC in a container that keeps what its encoder put before the first sample; Matroska for all others.
   const beside = `${scratch}/${file.name}-sound.${destination.sound.codec === 'aac' ? 'm4a' : 'mkv'}`;
   const soundPath = sound && (picture ? beside : path);
   // Side by side: what the sound does one step after another, an encoder of pictures leaves a core for now and then.
   await together(signal, [
     async (own) => {
-      if (picture) await makePictures(picture, scratch, onProgress, own);
+      if (picture) judged = await makePictures(picture, scratch, onProgress, own);
       onProgress('Mixing and levelling the sound', 0.93);
     },
     async (own) => {
@@ -48,7 +53,7 @@ export async function makePlannedFile(
       sounds.set(soundPath, planned);
     },
   ]);
-  if (!picture) return path;
+  if (!picture) return { path, judged };
   onProgress('Putting it together', 0.97);
   const [only] = picture.parts;
   let pictures = only ? filmPath(only, scratch) : '';
@@ -72,7 +77,7 @@ export async function makePlannedFile(
     ],
     { signal },
   );
-  return path;
+  return { path, judged };
 }
 
 /**
@@ -87,9 +92,10 @@ async function makePictures(
   scratch: string,
   onProgress: (step: string, share: number) => void,
   signal: AbortSignal,
-): Promise<void> {
+): Promise<JudgedPicture[]> {
   const parts = picture.parts.filter((part) => part.kind === 'encode');
   const frames = parts.reduce((sum, part) => sum + part.frames, 0);
+  const judged: JudgedPicture[] = [];
   const made = new Map<EncodedPart, number>();
   const tell = (part: EncodedPart, share: number) => {
     made.set(part, share * part.frames);
@@ -97,14 +103,15 @@ async function makePictures(
     onProgress('Encoding the picture', (0.92 * soFar) / frames);
   };
   await eachOf(parts, partsAtOnce(parts), signal, async (part, own) => {
-    await makePart(part, picture, scratch, (share) => tell(part, share), own);
+    judged.push(...(await makePart(part, picture, scratch, (share) => tell(part, share), own)));
     tell(part, 1);
   });
+  return judged;
 }
 
 /** Takes a finished file as it is. */
-export async function takeAsItIs(from: string, file: PlannedFile, scratch: string): Promise<string> {
+export async function takeAsItIs(from: string, file: PlannedFile, scratch: string): Promise<MadeFile> {
   const path = `${scratch}/${file.name}.${file.extension}`;
   await copyFile(from, path);
-  return path;
+  return { path, judged: [] };
 }

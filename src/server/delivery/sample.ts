@@ -19,7 +19,7 @@ import type { RenderTake } from '@/core/deliver/take-sources';
 import type { Destination } from '@/core/destination/destination';
 import { lines } from '../media/ffmpeg';
 import { sizeOf } from '../media/media-folder';
-import { compareWithReference } from './compare';
+import { comparedOf, type JudgedPicture } from './compare';
 import { makePart } from './make-part';
 import { makeSound } from './sound';
 
@@ -79,9 +79,10 @@ async function lookAt(
   const { files } = planRender(stretch.cut, asked, takes, attempt.crf);
   const picture = files[0]?.picture;
   let [keyBytes, otherBytes] = [0, 0];
+  const judged: JudgedPicture[] = [];
   for (const part of picture?.parts ?? []) {
     if (!picture || part.kind === 'copy') continue;
-    await makePart(part, picture, scratch, () => undefined, signal);
+    judged.push(...(await makePart(part, picture, scratch, () => undefined, signal)));
     const args = ['-v', 'error', '-select_streams', 'v:0', '-show_entries', 'packet=size', '-of', 'csv=p=0'];
     let first = true;
     await lines(
@@ -96,13 +97,7 @@ async function lookAt(
       signal,
     );
   }
-  const compared = picture ? await compareWithReference(picture, scratch, signal) : null;
-  return {
-    stretch,
-    keyBytes,
-    otherBytes,
-    clear: compared?.isEncodedClearly ?? true,
-  };
+  return { stretch, keyBytes, otherBytes, clear: comparedOf(judged).isEncodedClearly };
 }
 
 /** Bytes of the sound of a video, from some seconds of its middle; from all of a short one. */

@@ -5,7 +5,7 @@ import { levellingFilter, levellingForecast } from '@/core/commands/levelling-fi
 import { seconds } from '@/core/commands/seconds';
 import { soundEncoderArgs } from '@/core/commands/sound-encoder';
 import { rawMix, soundPieceArgs } from '@/core/commands/sound-graph';
-import { type Levelled, type Levelling, levelledAgain, levelling } from '@/core/deliver/levelling';
+import { type Levelling, levelling, settleLevelling } from '@/core/deliver/levelling';
 import type { PlannedSound } from '@/core/deliver/plan';
 import { decode, ffmpeg } from '../media/ffmpeg';
 import { measureLoudness, measureProgramme } from '../media/measure';
@@ -47,11 +47,6 @@ async function mix(
   }
 }
 
-/** Attempts with the limiter, on the mix and then on the finished file. */
-const ROUNDS = 4;
-const FILE_ROUNDS = 2;
-const NEAR_LU = 0.1;
-
 /**
  * Mixes the sound of a parcel, brings it to its loudness and encodes it.
  * @param path of the finished sound; the mix lies beside it while it is made
@@ -76,41 +71,16 @@ export async function makeSound(sound: PlannedSound, path: string, signal: Abort
   if (!loudness || !measured) return encode(AS_MIXED);
   const first = levelling(loudness, measured);
   if (first.limitDbfs === null) return encode(first);
-  await encodeLimited(first, [{ ...AS_MIXED, lufs: measured.lufs }], {
+  await settleLevelling(
     loudness,
-    forecast: (level) => measureProgramme(input, levellingForecast(level), signal),
-    encode: async (level) => {
+    first,
+    measured.lufs,
+    (level) => measureProgramme(input, levellingForecast(level), signal),
+    async (level) => {
       await encode(level);
       return await measureProgramme(['-i', path], 'anull', signal);
     },
-  });
+  );
 }
 
 const AS_MIXED: Levelling = { gainDb: 0, limitDbfs: null };
-
-/** Tries a limited levelling on the mix until it is near, then on the file itself, whose encoder has a say too. */
-async function encodeLimited(
-  first: Levelling,
-  tried: [Levelled, ...Levelled[]],
-  {
-    loudness,
-    forecast,
-    encode,
-  }: {
-    loudness: NonNullable<PlannedSound['loudness']>;
-    forecast: (level: Levelling) => Promise<number | null>;
-    encode: (level: Levelling) => Promise<number | null>;
-  },
-): Promise<void> {
-  let level = first;
-  const settle = async (rounds: number, nearLu: number, outcome: typeof forecast) => {
-    for (let round = 0; round < rounds; round++) {
-      const lufs = await outcome(level);
-      if (lufs === null || Math.abs(lufs - loudness.lufs) <= nearLu) return;
-      tried.push({ ...level, lufs });
-      level = levelledAgain(loudness, tried);
-    }
-  };
-  await settle(ROUNDS, NEAR_LU, forecast);
-  await settle(FILE_ROUNDS, loudness.toleranceLu / 2, encode);
-}

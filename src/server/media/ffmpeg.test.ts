@@ -2,8 +2,10 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { PassThrough } from 'node:stream';
 import { afterAll, expect, it, vi } from 'vitest';
-import { Cancelled, ffmpeg, lines } from './ffmpeg';
+import { together } from '../delivery/together';
+import { Cancelled, decode, ffmpeg, lines } from './ffmpeg';
 import { INSPECTED } from './media-folder';
 
 const folder = mkdtempSync(join(tmpdir(), 'otter-'));
@@ -31,6 +33,35 @@ it('ends an encode that stands still and says so; one that was cancelled is only
   const cancelled = ffmpeg(waiting, { stillMs: 600, signal: ending.signal });
   ending.abort();
   await expect(cancelled).rejects.toThrow(Cancelled);
+});
+
+/** Encodes far more than a pipe holds, and decodes it meanwhile. @returns bytes of all its pictures */
+async function decodedMeanwhile(filter: string, signal = new AbortController().signal): Promise<number> {
+  const packets = new PassThrough();
+  let bytes = 0;
+  const film = ['-f', 'lavfi', '-i', 'testsrc2=s=640x360:r=25:d=8', '-c:v', 'mpeg4', '-q:v', '2'];
+  await together(signal, [
+    (own) => ffmpeg([...film, '-f', 'nut', 'pipe:3'], { signal: own, packets }),
+    (own) =>
+      decode(
+        ['-f', 'nut', '-i', 'pipe:0', '-vf', filter, '-pix_fmt', 'gray', '-f', 'rawvideo'],
+        (data) => {
+          bytes += data.length;
+        },
+        own,
+        packets,
+      ),
+  ]);
+  return bytes;
+}
+
+it('decodes what another encodes; when one of both fails, or is cancelled, neither waits for the other', async () => {
+  expect(await decodedMeanwhile('scale=64:36')).toBe(64 * 36 * 200);
+  await expect(decodedMeanwhile('no-such-filter')).rejects.toThrow(/Failed to inject/);
+  const ending = new AbortController();
+  const cancelled = decodedMeanwhile('scale=64:36', ending.signal);
+  setTimeout(() => ending.abort(), 300);
+  await expect(cancelled).rejects.toThrow();
 });
 
 it('lets what reads a file from outside have only so much memory, and leaves files of its own alone', async () => {

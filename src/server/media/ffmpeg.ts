@@ -3,7 +3,7 @@ import { once } from 'node:events';
 import { constants, setPriority } from 'node:os';
 import { sep } from 'node:path';
 import { createInterface } from 'node:readline';
-import type { Readable } from 'node:stream';
+import type { Readable, Writable } from 'node:stream';
 
 import { JOINED } from './joined';
 import { INSPECTED } from './media-folder';
@@ -19,6 +19,8 @@ type RunOptions = {
   signal?: AbortSignal;
   /** Without another frame, instant or byte for so long it is ended. */
   stillMs?: number;
+  /** Gets what is written to file descriptor 3, and is ended with it. */
+  packets?: Writable;
 };
 
 /** FFmpeg 5.1 has been seen to wait for ever within its own filters; then nothing but a kill helps, and the worker takes no other job. */
@@ -31,9 +33,12 @@ const STILL_MS = 5 * 60_000;
 function run(
   program: 'ffmpeg' | 'ffprobe',
   args: readonly string[],
-): ChildProcessByStdio<null, Readable, Readable> {
-  return spawn('setpriv', endingWithThis(program, args), { stdio: ['ignore', 'pipe', 'pipe'] });
+  { stdin = 'ignore', packets = false }: { stdin?: 'ignore' | 'pipe'; packets?: boolean } = {},
+): Child {
+  const stdio = [stdin, 'pipe' as const, 'pipe' as const, ...(packets ? ['pipe' as const] : [])];
+  return spawn('setpriv', endingWithThis(program, args), { stdio }) as Child;
 }
+type Child = ChildProcessByStdio<Writable | null, Readable, Readable>;
 
 const endingWithThis = (program: string, args: readonly string[]): string[] => [
   ...['--pdeathsig', 'KILL', '--', ...(isFromOutside(args) ? LIMITS : []), program],
@@ -60,10 +65,11 @@ const onlyFiles = (arg: string, i: number, args: readonly string[]): string[] =>
  */
 export async function ffmpeg(
   args: readonly string[],
-  { durationUs, onProgress, signal, stillMs = STILL_MS }: RunOptions = {},
+  { durationUs, onProgress, signal, stillMs = STILL_MS, packets }: RunOptions = {},
 ): Promise<void> {
   const fixed = ['-hide_banner', '-nostdin', '-y', '-loglevel', 'error', '-progress', 'pipe:1'];
-  const child = run('ffmpeg', [...fixed, ...args]);
+  const child = run('ffmpeg', [...fixed, ...args], { packets: packets !== undefined });
+  if (packets) (child.stdio[3] as Readable).pipe(packets);
   const still = watchStill(stillMs);
   const lines = createInterface({ input: child.stdout });
   lines.on('line', (line) => {
@@ -111,18 +117,30 @@ export async function words(args: readonly string[], signal?: AbortSignal): Prom
 /**
  * Streams raw bytes that ffmpeg decodes to standard output.
  * @param onData the next bytes come when what it returns is settled, so that a slow taker fills no memory
+ * @param input what it reads from standard input, where its arguments say so
  */
 export async function decode(
   args: readonly string[],
   onData: (data: Buffer) => void | Promise<void>,
   signal?: AbortSignal,
+  input?: Readable,
 ): Promise<void> {
   const fixed = ['-hide_banner', '-nostdin', '-loglevel', 'error'];
-  const child = run('ffmpeg', [...fixed, ...args, 'pipe:1']);
+  const child = run('ffmpeg', [...fixed, ...args, 'pipe:1'], { stdin: input ? 'pipe' : 'ignore' });
+  if (input && child.stdin) {
+    // Why it ended is told below; a pipe that nobody reads any more says nothing new.
+    child.stdin.on('error', () => undefined);
+    input.pipe(child.stdin);
+  }
   const take = async () => {
     for await (const data of child.stdout) await onData(data);
   };
-  await Promise.all([ended('ffmpeg', child, signal), take()]);
+  try {
+    await Promise.all([ended('ffmpeg', child, signal), take()]);
+  } finally {
+    // What nobody decodes any more is let go: whoever writes it could not end otherwise.
+    input?.unpipe().resume();
+  }
 }
 
 /**

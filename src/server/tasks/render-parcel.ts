@@ -20,8 +20,8 @@ import { checkRules } from '@/core/destination/rules';
 import type { ParcelFacts, ParcelFile } from '@/core/views/parcel';
 import { Parcel } from '../db/entities';
 import { unitOfWork } from '../db/orm';
-import { compareWithReference } from '../delivery/compare';
-import { type MadeSounds, makePlannedFile, takeAsItIs } from '../delivery/make-file';
+import { comparedOf } from '../delivery/compare';
+import { type MadeFile, type MadeSounds, makePlannedFile, takeAsItIs } from '../delivery/make-file';
 import { readTakesOf } from '../delivery/parcels';
 import { sampleCut } from '../delivery/sample';
 import { type Lease, lease } from '../jobs/lease';
@@ -103,17 +103,9 @@ async function render(
   for (let attempt = foreseen.attempt ?? (await sampled()); ; ) {
     const asked = size ? attempted(destination, attempt, size) : destination;
     const plan = planRender(cut, asked, takes, attempt.crf);
-    const paths = await makeAll(plan, asked, scratch, sounds, report, signal);
+    const made = await makeAll(plan, asked, scratch, sounds, report, signal);
     report('Checking the finished file', 0.985);
-    const { facts, isEncodedClearly } = await measureAll(
-      plan,
-      destination,
-      scratch,
-      paths,
-      cut,
-      takes,
-      signal,
-    );
+    const { facts, isEncodedClearly } = await measureAll(plan, destination, made, cut, takes, signal);
     outcomes.push({
       ...attempt,
       bytes: facts.bytes,
@@ -124,7 +116,11 @@ async function render(
       ? nextAttempt(destination, plan.rate, outcomes)
       : null;
     if (next === null) {
-      await settleParcel(id, scratch, paths);
+      await settleParcel(
+        id,
+        scratch,
+        made.map(({ path }) => path),
+      );
       return { ...facts, seconds: (Date.now() - began) / 1000 };
     }
     attempt = next;
@@ -158,36 +154,33 @@ async function makeAll(
   sounds: MadeSounds,
   report: Report,
   signal: AbortSignal,
-): Promise<string[]> {
-  const paths: string[] = [];
+): Promise<MadeFile[]> {
+  const made: MadeFile[] = [];
   for (const [i, file] of plan.files.entries()) {
     const tell = (step: string, share: number) => {
       const named = plan.files.length > 1 ? `${step}: ${TITLES[file.name].toLowerCase()}` : step;
       report(named, 0.02 + (0.96 * (i + share)) / plan.files.length);
     };
-    paths.push(
+    made.push(
       plan.asItIs
         ? await takeAsItIs(plan.asItIs, file, scratch)
         : await makePlannedFile(file, destination, scratch, sounds, tell, signal),
     );
   }
-  return paths;
+  return made;
 }
 
 async function measureAll(
   plan: RenderPlan,
   destination: Destination,
-  scratch: string,
-  paths: readonly string[],
+  made: readonly MadeFile[],
   cut: Cut,
   takes: readonly RenderTake[],
   signal: AbortSignal,
 ): Promise<{ facts: Omit<ParcelFacts, 'seconds'>; isEncodedClearly: boolean }> {
   const picture = plan.files[0]?.picture ?? null;
-  const [files, compared] = await Promise.all([
-    measureFiles(plan, destination, paths, signal),
-    picture && !plan.asItIs ? compareWithReference(picture, scratch, signal) : null,
-  ]);
+  const files = await measureFiles(plan, destination, made, signal);
+  const { clarity, colour, isEncodedClearly } = comparedOf(made[0]?.judged ?? []);
   const encodedFrames = (picture?.parts ?? []).reduce(
     (sum, part) => sum + (part.kind === 'encode' ? part.frames : 0),
     0,
@@ -198,23 +191,23 @@ async function measureAll(
     bytes: files.reduce((sum, { measured }) => sum + measured.bytes, 0),
     durationUs: files[0]?.measured.durationUs ?? 0,
     takeBytes: recordedBytes(cut, takes),
-    clarity: compared?.clarity ?? null,
-    colour: compared?.colour ?? null,
+    clarity,
+    colour,
     copiedShare: plan.asItIs ? 1 : frames > 0 ? Math.max(0, 1 - encodedFrames / frames) : 0,
     crf: plan.crf,
   };
-  return { facts, isEncodedClearly: compared?.isEncodedClearly ?? true };
+  return { facts, isEncodedClearly };
 }
 
 async function measureFiles(
   plan: RenderPlan,
   destination: Destination,
-  paths: readonly string[],
+  made: readonly MadeFile[],
   signal: AbortSignal,
 ): Promise<ParcelFile[]> {
   const files: ParcelFile[] = [];
   for (const [i, file] of plan.files.entries()) {
-    const path = paths[i];
+    const path = made[i]?.path;
     if (!path) continue;
     const withLoudness = destination.sound.loudness !== null;
     const measured = await measureFile(path, { withLoudness, signal });

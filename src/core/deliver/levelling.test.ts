@@ -1,0 +1,67 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { type Levelling, levelling, settleLevelling } from './levelling';
+
+const TARGET = { lufs: -14, truePeakDbtp: -1, toleranceLu: 0.5 };
+const MIX = { lufs: -20, truePeakDbtp: -3 };
+
+/** A mix whose limiter takes more of every further decibel, as the meter tells it: to a tenth. */
+const told =
+  (kneeDb: number, share: number, offsetLu: number) =>
+  async ({ gainDb }: Levelling): Promise<number> => {
+    const raisedDb = Math.min(gainDb, kneeDb) + share * Math.max(0, gainDb - kneeDb);
+    return Math.round((MIX.lufs + raisedDb + offsetLu) * 10) / 10;
+  };
+
+it('ends within its tolerance, whatever the limiter takes and however much its encoder adds', async () => {
+  const mixes = fc.record({
+    kneeDb: fc.double({ min: 0, max: 6, noNaN: true }),
+    share: fc.double({ min: 0.35, max: 1, noNaN: true }),
+    offsetLu: fc.double({ min: -0.7, max: 0.7, noNaN: true }),
+  });
+  await fc.assert(
+    fc.asyncProperty(mixes, async ({ kneeDb, share, offsetLu }) => {
+      const made: number[] = [];
+      const file = told(kneeDb, share, offsetLu);
+      const encode = async (level: Levelling) => {
+        const lufs = await file(level);
+        made.push(lufs);
+        return lufs;
+      };
+      await settleLevelling(TARGET, levelling(TARGET, MIX), MIX.lufs, told(kneeDb, share, 0), encode);
+      expect(Math.abs((made.at(-1) ?? 0) - TARGET.lufs)).toBeLessThanOrEqual(TARGET.toleranceLu);
+      expect(made.length).toBeLessThanOrEqual(3);
+    }),
+  );
+});
+
+it('makes a file that is near at once only once, and silence as it comes', async () => {
+  let made = 0;
+  const encode = (lufs: number | null) => async () => {
+    made++;
+    return lufs;
+  };
+  await settleLevelling(TARGET, levelling(TARGET, MIX), MIX.lufs, async () => -14.1, encode(-13.9));
+  expect(made).toBe(1);
+  await settleLevelling(TARGET, levelling(TARGET, MIX), MIX.lufs, async () => null, encode(null));
+  expect(made).toBe(2);
+});
+
+it('takes the next gain by what the last one brought', async () => {
+  const gains: number[] = [];
+  // Of 14 dB more only 7 came out: the 2 LU that are missing take 4 dB.
+  const outcomes = [-18, -16];
+  const forecast = async ({ gainDb }: Levelling) => {
+    gains.push(gainDb);
+    return outcomes.shift() ?? -16;
+  };
+  const hot = { gainDb: 14, limitDbfs: -2 };
+  await settleLevelling({ lufs: -16, toleranceLu: 1 }, hot, -25, forecast, async () => -16);
+  expect(gains).toEqual([14, 18]);
+});
+
+it('limits only what would come too near its peak', () => {
+  expect(levelling(TARGET, { lufs: -20, truePeakDbtp: -8.1 }).limitDbfs).toBeNull();
+  expect(levelling(TARGET, { lufs: -20, truePeakDbtp: -7.9 })).toEqual({ gainDb: 6, limitDbfs: -2 });
+  expect(levelling(TARGET, { lufs: -56, truePeakDbtp: -40 })).toEqual({ gainDb: 0, limitDbfs: null });
+});

@@ -103,7 +103,7 @@ export function openJudge(part: EncodedPart, { size, shape }: PlannedPicture, sc
 /** Of a picture in 4:2:0. */
 const bytesOf = ({ width, height }: Size) => width * height * 1.5;
 
-/** Puts what comes together to whole pictures. @param take the picture is only lent to it */
+/** Puts what comes together to whole pictures. @param take reads the picture before its promise settles; the next one takes its place */
 function inPictures(bytes: number, take: (picture: Uint8Array) => Promise<void>) {
   const picture = new Uint8Array(bytes);
   let filled = 0;

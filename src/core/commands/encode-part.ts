@@ -73,7 +73,7 @@ export function encodePartCommand(
 function twice(film: string, timeScale: number): string[] {
   const path = film.replaceAll(/[\\'|\s]/g, (special) => `\\${special}`);
   const slaves = [`[f=mp4:video_track_timescale=${timeScale}]${path}`, '[f=nut:flush_packets=1]pipe:3'];
-  // What MP4 asks of an encoder by itself.
+  // The defaults of MP4, which `tee` does not know.
   return ['-fps_mode', 'vfr', '-flags', '+global_header', '-f', 'tee', slaves.join('|')];
 }
 

@@ -83,7 +83,8 @@ function composing(
       ...{ rate, shot: shots[n] as Shot },
       // Separate tracks have no transitions.
       opening: layout ? null : openingOf(pieced, timeline[n - 1], shots[n - 1], rate),
-      compared: comparedFrames(firstFrame, frames, every),
+      // A camera in a file of its own shows no text.
+      compared: layout?.kind === 'camera' ? { every, frames: [] } : comparedFrames(firstFrame, frames, every),
     };
   };
 }

@@ -13,6 +13,10 @@ const told =
     return Math.round((MIX.lufs + raisedDb + offsetLu) * 10) / 10;
   };
 
+/** Of some levellings at once. */
+const all = (one: (level: Levelling) => Promise<number | null>) => (levels: readonly Levelling[]) =>
+  Promise.all(levels.map(one));
+
 it('ends within its tolerance, whatever the limiter takes and however much its encoder adds', async () => {
   const mixes = fc.record({
     kneeDb: fc.double({ min: 0, max: 6, noNaN: true }),
@@ -28,7 +32,8 @@ it('ends within its tolerance, whatever the limiter takes and however much its e
         made.push(lufs);
         return lufs;
       };
-      await settleLevelling(TARGET, levelling(TARGET, MIX), MIX.lufs, told(kneeDb, share, 0), encode);
+      const forecast = all(told(kneeDb, share, 0));
+      await settleLevelling(TARGET, levelling(TARGET, MIX), MIX.lufs, forecast, encode);
       expect(Math.abs((made.at(-1) ?? 0) - TARGET.lufs)).toBeLessThanOrEqual(TARGET.toleranceLu);
       expect(made.length).toBeLessThanOrEqual(3);
     }),
@@ -41,30 +46,57 @@ it('makes a file that is near at once only once, and silence as it comes', async
     made++;
     return lufs;
   };
-  await settleLevelling(TARGET, levelling(TARGET, MIX), MIX.lufs, async () => -14.1, encode(-13.9));
+  await settleLevelling(
+    TARGET,
+    levelling(TARGET, MIX),
+    MIX.lufs,
+    all(async () => -14.1),
+    encode(-13.9),
+  );
   expect(made).toBe(1);
-  await settleLevelling(TARGET, levelling(TARGET, MIX), MIX.lufs, async () => null, encode(null));
+  await settleLevelling(
+    TARGET,
+    levelling(TARGET, MIX),
+    MIX.lufs,
+    all(async () => null),
+    encode(null),
+  );
   expect(made).toBe(2);
 });
 
-it('takes the next gain by what the last one brought', async () => {
-  const gains: number[] = [];
-  // Of 14 dB more only 7 came out: the 2 LU that are missing take 4 dB.
-  const outcomes = [-18, -16];
-  const forecast = async ({ gainDb }: Levelling) => {
-    gains.push(gainDb);
-    return outcomes.shift() ?? -16;
-  };
+it('takes the gain between two that were forecast, and looks further up when none is loud enough', async () => {
   const hot = { gainDb: 14, limitDbfs: -2 };
-  await settleLevelling({ lufs: -16, toleranceLu: 1 }, hot, -25, forecast, async () => -16);
-  expect(gains).toEqual([14, 18]);
+  /** @returns gains that were forecast, in their turns, and the one that was encoded */
+  const gains = async (loudness: (gainDb: number) => number) => {
+    const asked: number[][] = [];
+    const made: number[] = [];
+    const forecast = (levels: readonly Levelling[]) => {
+      asked.push(levels.map(({ gainDb }) => gainDb));
+      return all(async ({ gainDb }) => loudness(gainDb))(levels);
+    };
+    await settleLevelling({ lufs: -16, toleranceLu: 1 }, hot, -25, forecast, async ({ gainDb }) => {
+      made.push(gainDb);
+      return -16;
+    });
+    return { asked, made };
+  };
+  // Of every decibel beyond the first 14 a half comes out: the 1 LU that is missing takes 2 dB.
+  expect(await gains((gainDb) => -17 + 0.5 * (gainDb - 14))).toEqual({ asked: [[14, 15.5, 18]], made: [16] });
+  // 4 LU take 8 dB, which are between the second turn's.
+  expect(await gains((gainDb) => -20 + 0.5 * (gainDb - 14))).toEqual({
+    asked: [
+      [14, 15.5, 18],
+      [19.5, 21, 23.5],
+    ],
+    made: [22],
+  });
 });
 
 it('takes what a file is quieter by than its forecast for no sign of what more gain brings', async () => {
   // As it was measured: another 0.4 dB was missing in the file, 2 were added, and it ended 0.7 LU too loud.
   const forecast = async ({ gainDb }: Levelling) => -14.5 + 0.92 * (gainDb - 6);
   const made: number[] = [];
-  await settleLevelling(TARGET, { gainDb: 6, limitDbfs: -2 }, MIX.lufs, forecast, async (level) => {
+  await settleLevelling(TARGET, { gainDb: 6, limitDbfs: -2 }, MIX.lufs, all(forecast), async (level) => {
     made.push((await forecast(level)) - 0.4);
     return made.at(-1) ?? null;
   });

@@ -25,50 +25,70 @@ export function levelling(target: Loudness, measured: Loudness): Levelling {
   return { gainDb, limitDbfs: measured.truePeakDbtp + gainDb > ceiling ? ceiling : null };
 }
 
-/** How many decibels of loudness a decibel of gain brought, of the last two that were tried; what is usual where there are no two. */
-function shareOf(tried: readonly Levelled[], usual: number): number {
-  const [before, last] = [tried.at(-2), tried.at(-1)];
-  if (!before || !last || last.gainDb === before.gainDb) return usual;
-  const share = (last.lufs - before.lufs) / (last.gainDb - before.gainDb);
+/** How many decibels of loudness a decibel of gain brought, from one that was tried to another. */
+function shareOf(one: Levelled, other: Levelled): number {
+  if (one.gainDb === other.gainDb) return 1;
+  const share = (other.lufs - one.lufs) / (other.gainDb - one.gainDb);
   return Math.min(1, Math.max(LEAST_SHARE, share));
 }
 
-/** Attempts with the limiter, on the mix and then on the finished file. */
-const ROUNDS = 4;
-const FILE_ROUNDS = 3;
+/** Gains that are forecast at once, above the one that would do without a limiter: to start a program takes as long as to meter ten seconds. */
+const LADDER_DB = [0, 1.5, 4];
+const LADDERS = 2;
 const NEAR_LU = 0.1;
+/** Attempts on the finished file. */
+const FILE_ROUNDS = 3;
+
+type Forecast = (levels: readonly Levelling[]) => Promise<(number | null)[]>;
 
 /**
- * Tries a limited levelling on the mix until it is near, then on the file itself, whose encoder has a say too. Each next one by the secant of
- * the last two of the same kind: speech with high peaks gains less than a decibel by a decibel, because the limiter takes its share.
+ * Finds the gain of a limited levelling on the mix, then tries it on the file itself, whose encoder has a say too. Speech with high peaks gains
+ * less than a decibel by a decibel, because the limiter takes its share.
  * @param mixLufs of the mix as it is
- * @param forecast loudness of the mix behind a levelling, LUFS; null for silence
+ * @param forecast loudness of the mix behind each of some levellings, LUFS; null for silence
  * @param encode makes the file, and gives its loudness; the last one that was made stays
  */
 export async function settleLevelling(
   { lufs: target, toleranceLu }: { lufs: number; toleranceLu: number },
   first: Levelling,
   mixLufs: number,
-  forecast: (level: Levelling) => Promise<number | null>,
+  forecast: Forecast,
   encode: (level: Levelling) => Promise<number | null>,
 ): Promise<void> {
-  let level = first;
-  const settle = async (
-    tried: Levelled[],
-    { rounds, nearLu, usual }: { rounds: number; nearLu: number; usual: number },
-    outcome: typeof forecast,
-  ): Promise<number> => {
-    for (let round = 0; round < rounds; round++) {
-      const lufs = await outcome(level);
-      if (lufs === null) break;
-      tried.push({ ...level, lufs });
-      if (Math.abs(lufs - target) <= nearLu) break;
-      level = { ...level, gainDb: level.gainDb + (target - lufs) / shareOf(tried, usual) };
+  let { gainDb, share } = await foreseen(target, first, mixLufs, forecast);
+  let before: Levelled | null = null;
+  for (let round = 0; round < FILE_ROUNDS; round++) {
+    const lufs = await encode({ ...first, gainDb });
+    if (lufs === null || Math.abs(lufs - target) <= toleranceLu / 2) return;
+    // What a file is louder or quieter by than its forecast says nothing of what more gain brings; another file does.
+    const made: Levelled = { ...first, gainDb, lufs };
+    if (before) share = shareOf(before, made);
+    before = made;
+    gainDb += (target - lufs) / share;
+  }
+}
+
+/** The gain between two that were tried, or beyond the last, and what a decibel brings there. */
+async function foreseen(
+  target: number,
+  first: Levelling,
+  mixLufs: number,
+  forecast: Forecast,
+): Promise<{ gainDb: number; share: number }> {
+  const tried: Levelled[] = [{ gainDb: 0, limitDbfs: null, lufs: mixLufs }];
+  const isLoudEnough = ({ lufs }: Levelled) => lufs >= target - NEAR_LU;
+  for (let ladder = 0, from = first.gainDb; ladder < LADDERS && !tried.some(isLoudEnough); ladder++) {
+    const levels = LADDER_DB.map((db) => ({ ...first, gainDb: from + db }));
+    const outcomes = await forecast(levels);
+    for (const [n, level] of levels.entries()) {
+      const lufs = outcomes[n] ?? null;
+      if (lufs !== null) tried.push({ ...level, lufs });
     }
-    return shareOf(tried, usual);
-  };
-  const asMixed = { gainDb: 0, limitDbfs: null, lufs: mixLufs };
-  const usual = await settle([asMixed], { rounds: ROUNDS, nearLu: NEAR_LU, usual: 1 }, forecast);
-  // What a file is louder or quieter by than its forecast says nothing of what more gain would bring.
-  await settle([], { rounds: FILE_ROUNDS, nearLu: toleranceLu / 2, usual }, encode);
+    from = (levels.at(-1)?.gainDb ?? from) + 1.5;
+  }
+  const above = tried.findIndex((each, n) => n > 0 && isLoudEnough(each));
+  const [lower, upper] = above > 0 ? tried.slice(above - 1) : tried.slice(-2);
+  if (!lower || !upper) return { gainDb: first.gainDb, share: 1 };
+  const share = shareOf(lower, upper);
+  return { gainDb: upper.gainDb + (target - upper.lufs) / share, share };
 }

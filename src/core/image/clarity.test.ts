@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { type Luma, textClarity, textWindows, videoClarity } from './clarity';
+import { colourWindows, type Luma, textClarity, textWindows, videoClarity } from './clarity';
 
 /** The definition, word by word: every window alone, every sum from the start. */
 function slowly(reference: Luma, shown: Luma): { mean: number; windows: number } {
@@ -32,26 +32,62 @@ function slowly(reference: Luma, shown: Luma): { mean: number; windows: number }
   return { mean: values.reduce((sum, v) => sum + v, 0) / values.length, windows: values.length };
 }
 
-/** Something like text: dark strokes on flat ground, of odd sizes. */
+/** The same for a colour plane: windows whose values are far apart, on flat ground. */
+function colourSlowly({ width, height, data }: Luma): number[] {
+  const found: number[] = [];
+  for (let y = 0; y + 8 <= height; y += 4)
+    for (let x = 0; x + 8 <= width; x += 4) {
+      const at = Array.from({ length: 64 }, (_, i) => (y + Math.floor(i / 8)) * width + x + (i % 8));
+      const values = at.map((each) => data[each] ?? 0);
+      const bands = values.map((value) => Math.floor(value / 8));
+      if (Math.max(...values) - Math.min(...values) < 32) continue;
+      if (bands.some((band) => bands.filter((other) => other === band).length >= 20))
+        found.push(y * width + x);
+    }
+  return found;
+}
+
+/** A level that is often one at which screens stand still, or an extreme. */
+const level = fc.oneof(
+  fc.constantFrom(0, 3, 7, 16, 126, 128, 235, 248, 255),
+  fc.integer({ min: 0, max: 255 }),
+);
+
+/** Something like text or one block of ink, with something plain all around; of odd sizes and of whole words. */
 const page = fc
   .record({
-    width: fc.integer({ min: 12, max: 60 }),
+    width: fc.oneof(
+      fc.integer({ min: 12, max: 60 }),
+      fc.integer({ min: 3, max: 15 }).map((cells) => cells * 4),
+    ),
     height: fc.integer({ min: 12, max: 44 }),
-    ground: fc.integer({ min: 0, max: 255 }),
-    ink: fc.integer({ min: 0, max: 255 }),
+    ground: level,
+    ink: level,
+    ...{
+      left: fc.nat({ max: 20 }),
+      top: fc.nat({ max: 20 }),
+      right: fc.nat({ max: 60 }),
+      bottom: fc.nat({ max: 44 }),
+    },
+    isBlock: fc.boolean(),
+    grain: fc.integer({ min: 0, max: 24 }),
     seed: fc.integer({ min: 1, max: 1e6 }),
     noise: fc.integer({ min: 0, max: 60 }),
   })
-  .map(({ width, height, ground, ink, seed, noise }) => {
+  .map(({ width, height, ground, ink, left, top, right, bottom, isBlock, grain, seed, noise }) => {
     let state = seed;
     const random = () => {
       state = (state * 48_271) % 2_147_483_647;
       return state / 2_147_483_647;
     };
+    const grained = (value: number, most: number) =>
+      Math.max(0, Math.min(255, value + Math.round((random() - 0.5) * most)));
+    const isInk = (x: number, y: number) =>
+      x >= left && x <= right && y >= top && y <= bottom && (isBlock || (x % 5 < 2 && y % 7 < 5));
     const data = new Uint8Array(width * height).map((_, i) =>
-      (i % width) % 5 < 2 && Math.floor(i / width) % 7 < 5 ? ink : ground,
+      grained(isInk(i % width, Math.floor(i / width)) ? ink : ground, grain),
     );
-    const shown = data.map((v) => Math.max(0, Math.min(255, v + Math.round((random() - 0.5) * noise))));
+    const shown = data.map((v) => grained(v, noise));
     return { reference: { width, height, data }, shown: { width, height, data: shown } };
   });
 
@@ -64,7 +100,16 @@ it('is what its definition says, window by window', () => {
       if (slow.windows > 0) expect(Math.abs(fast.mean - slow.mean)).toBeLessThan(1e-9);
       expect(fast.p5).toBeLessThanOrEqual(1);
     }),
-    { numRuns: 60 },
+    { numRuns: 300 },
+  );
+});
+
+it('finds the windows with coloured edges that its definition finds, in planes of any size', () => {
+  fc.assert(
+    fc.property(page, ({ reference }) => {
+      expect([...colourWindows(reference)]).toEqual(colourSlowly(reference));
+    }),
+    { numRuns: 300 },
   );
 });
 

@@ -32,33 +32,11 @@ const C2 = (0.03 * 255) ** 2;
  * Windows of a picture that show text, as the offsets of their upper left pixels.
  * @throws RangeError when the data is not as long as width × height
  */
-export function textWindows({ width, height, data }: Luma): Int32Array {
+export function textWindows(picture: Luma): Int32Array {
+  const { width, height, data } = picture;
   if (data.length !== width * height) throw new RangeError('The luma plane is not as large as its picture.');
-  // Edges, summed up over 4 × 4 cells: a window is two by two of them.
-  const [across, down] = [Math.floor(width / STRIDE), Math.floor(height / STRIDE)];
-  const edges = new Uint8Array(across * down);
-  const right = Math.min(width - 1, across * STRIDE);
-  for (let y = 1; y < Math.min(height - 1, down * STRIDE); y++) {
-    const row = y * width;
-    const cells = (y >> 2) * across;
-    // Sobel's two kernels column by column: each column's sum and difference serve three pixels.
-    let [sumLeft, sum] = [0, 0];
-    let [stepLeft, step] = [0, 0];
-    for (let x = -1; x < right; x++) {
-      const at = row + x + 1;
-      const above = data[at - width] as number;
-      const below = data[at + width] as number;
-      const sumRight = above + 2 * (data[at] as number) + below;
-      const stepRight = below - above;
-      const gx = sumRight - sumLeft;
-      const gy = stepLeft + 2 * step + stepRight;
-      if (x > 0 && (gx < 0 ? -gx : gx) + (gy < 0 ? -gy : gy) >= EDGE) (edges[cells + (x >> 2)] as number)++;
-      sumLeft = sum;
-      sum = sumRight;
-      stepLeft = step;
-      step = stepRight;
-    }
-  }
+  const [across, down] = cellsOf(picture);
+  const edges = edgesOfCells(picture);
   const found: number[] = [];
   const bands = new Uint8Array(BANDS);
   for (let cy = 0; cy + 1 < down; cy++)
@@ -71,9 +49,82 @@ export function textWindows({ width, height, data }: Luma): Int32Array {
         (edges[cell + across + 1] as number);
       if (count < LEAST_EDGES) continue;
       const at = cy * STRIDE * width + cx * STRIDE;
-      if (flattest(data, at, width, bands) >= LEAST_FLAT) found.push(at);
+      if (isOnFlatGround(data, at, width, bands)) found.push(at);
     }
   return Int32Array.from(found);
+}
+
+/** How many whole cells of 4 × 4 pixels there are in a row and in a column: a window is two by two of them. */
+const cellsOf = ({ width, height }: Luma): [number, number] => [
+  Math.floor(width / STRIDE),
+  Math.floor(height / STRIDE),
+];
+
+/** Edge pixels of every cell; those at the border of the picture have no neighbours to be steeper than. */
+function edgesOfCells(picture: Luma): Uint8Array {
+  const { width, height, data } = picture;
+  const [across, down] = cellsOf(picture);
+  const bands = bandsOfCells(picture);
+  const edges = new Uint8Array(across * down);
+  for (let cy = 0; cy < down; cy++)
+    for (let cx = 0; cx < across; cx++) {
+      const cell = cy * across + cx;
+      const band = bands[cell];
+      // Sobel's sum is 90 at most between pixels that are sixteen levels apart.
+      if (band !== 0 && band === bands[cell - 1] && band === bands[cell + 1]) continue;
+      const from = Math.max(1, cx * STRIDE);
+      const to = Math.min(width - 1, cx * STRIDE + STRIDE);
+      let count = 0;
+      for (let y = Math.max(1, cy * STRIDE); y < Math.min(height - 1, cy * STRIDE + STRIDE); y++)
+        for (let at = y * width + from; at < y * width + to; at++) {
+          const above = at - width;
+          const below = at + width;
+          const rising = (data[below + 1] as number) - (data[above - 1] as number);
+          const falling = (data[above + 1] as number) - (data[below - 1] as number);
+          const gx = rising + falling + 2 * ((data[at + 1] as number) - (data[at - 1] as number));
+          const gy = rising - falling + 2 * ((data[below] as number) - (data[above] as number));
+          if (Math.abs(gx) + Math.abs(gy) >= EDGE) count++;
+        }
+      edges[cell] = count;
+    }
+  return edges;
+}
+
+/**
+ * Most of a screen is plain, and need not be looked at pixel by pixel. The band of sixteen levels that all pixels of a cell are in, and those
+ * right above and below it; 0 where they are not, at the upper and lower border, and everywhere when rows do not begin with whole words.
+ */
+function bandsOfCells(plane: Luma): Uint8Array {
+  const { width, data } = plane;
+  const [across, down] = cellsOf(plane);
+  const found = new Uint8Array(across * down);
+  if (data.byteOffset % STRIDE !== 0 || width % STRIDE !== 0) return found;
+  const bands = bandsOfWords(new Int32Array(data.buffer, data.byteOffset, data.length / STRIDE));
+  for (let cy = 1; cy + 1 < down; cy++)
+    for (let cx = 0; cx < across; cx++) {
+      let at = (cy * STRIDE - 1) * across + cx;
+      const band = bands[at] as number;
+      const end = at + (STRIDE + 1) * across;
+      while (at < end && bands[at + across] === band) at += across;
+      if (at === end) found[cy * across + cx] = band;
+    }
+  return found;
+}
+
+/**
+ * The band that four pixels are in, 0 where they are not in one. Bands begin at 8, 24, … so that black, grey and white of studio range (16,
+ * 128, 235) with a little noise are in one each. The lowest eight levels would share one with the highest: that is 0, too.
+ */
+function bandsOfWords(words: Int32Array): Uint8Array {
+  const bands = new Uint8Array(words.length);
+  for (let at = 0; at < words.length; at++) {
+    const word = words[at] as number;
+    // 8 is added to each of the four by itself, and their lower bits are left out.
+    const all = (((word & 0x7f7f7f7f) + 0x08080808) ^ (word & 0x80808080)) & 0xf0f0f0f0;
+    const band = all & 0xf0;
+    if (all === Math.imul(band, 0x01010101)) bands[at] = band;
+  }
+  return bands;
 }
 
 /** A window of a colour plane shows a coloured edge when its values differ by so much. */
@@ -83,60 +134,58 @@ const LEAST_COLOUR_RANGE = 32;
  * Windows of a colour-difference plane that show coloured text or edges on flat ground, as `textWindows` gives those of luma.
  * @throws RangeError when the data is not as long as width × height
  */
-export function colourWindows({ width, height, data }: Luma): Int32Array {
+export function colourWindows(plane: Luma): Int32Array {
+  const { width, height, data } = plane;
   if (data.length !== width * height)
     throw new RangeError('The colour plane is not as large as its picture.');
-  // The range of each cell first: most of a screen is grey.
-  const [across, down] = [Math.floor(width / STRIDE), Math.floor(height / STRIDE)];
-  const least = new Uint8Array(across * down).fill(255);
-  const most = new Uint8Array(across * down);
-  for (let y = 0; y < down * STRIDE; y++) {
-    const cells = (y >> 2) * across;
-    for (let x = 0; x < across * STRIDE; x++) {
-      const value = data[y * width + x] as number;
-      const cell = cells + (x >> 2);
-      if (value < (least[cell] as number)) least[cell] = value;
-      if (value > (most[cell] as number)) most[cell] = value;
-    }
-  }
+  const [across, down] = cellsOf(plane);
+  const plain = bandsOfCells(plane);
   const found: number[] = [];
   const bands = new Uint8Array(BANDS);
   for (let cy = 0; cy + 1 < down; cy++)
     for (let cx = 0; cx + 1 < across; cx++) {
-      const cell = cy * across + cx;
-      const range = fourOf(Math.max, most, cell, across) - fourOf(Math.min, least, cell, across);
       const at = cy * STRIDE * width + cx * STRIDE;
-      if (range >= LEAST_COLOUR_RANGE && flattest(data, at, width, bands) >= LEAST_FLAT) found.push(at);
+      if (isInOneBand(plain, cy * across + cx, across)) continue;
+      if (rangeOf(data, at, width) >= LEAST_COLOUR_RANGE && isOnFlatGround(data, at, width, bands))
+        found.push(at);
     }
   return Int32Array.from(found);
 }
 
-/** Something of the four cells of a window. */
-const fourOf = (
-  of: (a: number, b: number, c: number, d: number) => number,
-  cells: Uint8Array,
-  at: number,
-  across: number,
-): number =>
-  of(
-    cells[at] as number,
-    cells[at + 1] as number,
-    cells[at + across] as number,
-    cells[at + across + 1] as number,
+/** Whether all four cells of a window are known to be. */
+function isInOneBand(bands: Uint8Array, cell: number, across: number): boolean {
+  const band = bands[cell];
+  return (
+    band !== 0 &&
+    band === bands[cell + 1] &&
+    band === bands[cell + across] &&
+    band === bands[cell + across + 1]
   );
+}
 
-/** Pixels of a window in the band of levels that has most of them. @param bands scratch */
-function flattest(data: Uint8Array, at: number, width: number, bands: Uint8Array): number {
+/** How far apart the values of a window are. */
+function rangeOf(data: Uint8Array, at: number, width: number): number {
+  let [least, most] = [255, 0];
+  for (let row = at; row < at + SIDE * width; row += width)
+    for (let i = row; i < row + SIDE; i++) {
+      const value = data[i] as number;
+      if (value < least) least = value;
+      if (value > most) most = value;
+    }
+  return most - least;
+}
+
+/** Whether enough pixels of a window are in one band of levels. @param bands scratch */
+function isOnFlatGround(data: Uint8Array, at: number, width: number, bands: Uint8Array): boolean {
   bands.fill(0);
-  let most = 0;
   for (let row = at; row < at + SIDE * width; row += width)
     for (let i = row; i < row + SIDE; i++) {
       const band = (data[i] as number) >> 3;
       const count = (bands[band] as number) + 1;
+      if (count >= LEAST_FLAT) return true;
       bands[band] = count;
-      if (count > most) most = count;
     }
-  return most;
+  return false;
 }
 
 /**
@@ -145,62 +194,24 @@ function flattest(data: Uint8Array, at: number, width: number, bands: Uint8Array
  * @throws RangeError when the two are not of one size
  */
 export function textClarity(reference: Luma, shown: Luma, windows = textWindows(reference)): TextClarity {
-  const { width, height, data: a } = reference;
-  if (shown.width !== width || shown.height !== height || shown.data.length !== a.length)
+  const { width, height, data } = reference;
+  if (shown.width !== width || shown.height !== height || shown.data.length !== data.length)
     throw new RangeError('Two pictures can only be compared in one size.');
   if (windows.length === 0) return { mean: 1, p5: 1, windows: 0 };
-  const b = shown.data;
-  // Sums over cells: each cell is in four windows.
-  const across = Math.floor(width / STRIDE);
-  const cells = across * Math.floor(height / STRIDE);
-  const sums = new Float64Array(cells * SUMS);
-  const known = new Uint8Array(cells);
-  const sumUp = (cell: number) => {
-    if (known[cell]) return;
-    known[cell] = 1;
-    let [sa, sb, saa, sbb, sab] = [0, 0, 0, 0, 0];
-    const from = Math.floor(cell / across) * STRIDE * width + (cell % across) * STRIDE;
-    for (let row = from; row < from + STRIDE * width; row += width)
-      for (let i = row; i < row + STRIDE; i++) {
-        const p = a[i] as number;
-        const q = b[i] as number;
-        sa += p;
-        sb += q;
-        saa += p * p;
-        sbb += q * q;
-        sab += p * q;
-      }
-    const at = cell * SUMS;
-    sums[at] = sa;
-    sums[at + 1] = sb;
-    sums[at + 2] = saa;
-    sums[at + 3] = sbb;
-    sums[at + 4] = sab;
-  };
   const values = new Float64Array(windows.length);
-  windows.forEach((at, n) => {
+  const across = Math.floor(width / STRIDE);
+  const cells = openCells(reference, shown);
+  let total = 0;
+  for (let n = 0; n < windows.length; n++) {
+    const at = windows[n] as number;
     const cell = (Math.floor(at / width) >> 2) * across + ((at % width) >> 2);
-    const below = cell + across;
-    sumUp(cell);
-    sumUp(cell + 1);
-    sumUp(below);
-    sumUp(below + 1);
-    const mean = (k: number): number =>
-      ((sums[cell * SUMS + k] as number) +
-        (sums[(cell + 1) * SUMS + k] as number) +
-        (sums[below * SUMS + k] as number) +
-        (sums[(below + 1) * SUMS + k] as number)) /
-      AREA;
-    const [ma, mb, saa, sbb, sab] = [mean(0), mean(1), mean(2), mean(3), mean(4)];
-    const va = saa - ma * ma;
-    const vb = sbb - mb * mb;
-    const cov = sab - ma * mb;
-    values[n] = ((2 * ma * mb + C1) * (2 * cov + C2)) / ((ma * ma + mb * mb + C1) * (va + vb + C2));
-  });
-  const sum = values.reduce((total, value) => total + value, 0);
+    const value = ssim(cells, cell, cell + across);
+    values[n] = value;
+    total += value;
+  }
   values.sort();
   return {
-    mean: sum / values.length,
+    mean: total / values.length,
     p5: values[Math.floor(values.length * 0.05)] ?? 1,
     windows: values.length,
   };
@@ -208,6 +219,61 @@ export function textClarity(reference: Luma, shown: Luma, windows = textWindows(
 
 /** Of a cell: Σa, Σb, Σa², Σb², Σab. */
 const SUMS = 5;
+
+/** Sums of cells, which are made when they are asked for: each cell is in four windows. */
+type Cells = { sums: Int32Array; known: Uint8Array; width: number; a: Uint8Array; b: Uint8Array };
+
+function openCells(reference: Luma, shown: Luma): Cells {
+  const [across, down] = cellsOf(reference);
+  const count = across * down;
+  return {
+    ...{ sums: new Int32Array(count * SUMS), known: new Uint8Array(count) },
+    ...{ width: reference.width, a: reference.data, b: shown.data },
+  };
+}
+
+function sumUp({ sums, known, width, a, b }: Cells, cell: number): void {
+  known[cell] = 1;
+  const across = Math.floor(width / STRIDE);
+  let [sa, sb, saa, sbb, sab] = [0, 0, 0, 0, 0];
+  const from = Math.floor(cell / across) * STRIDE * width + (cell % across) * STRIDE;
+  for (let row = from; row < from + STRIDE * width; row += width)
+    for (let i = row; i < row + STRIDE; i++) {
+      const p = a[i] as number;
+      const q = b[i] as number;
+      sa += p;
+      sb += q;
+      saa += p * p;
+      sbb += q * q;
+      sab += p * q;
+    }
+  const at = cell * SUMS;
+  sums[at] = sa;
+  sums[at + 1] = sb;
+  sums[at + 2] = saa;
+  sums[at + 3] = sbb;
+  sums[at + 4] = sab;
+}
+
+/** Of the window whose upper and lower two cells begin there. */
+function ssim(cells: Cells, upper: number, lower: number): number {
+  const { sums, known } = cells;
+  for (let cell = upper; cell <= upper + 1; cell++) if (!known[cell]) sumUp(cells, cell);
+  for (let cell = lower; cell <= lower + 1; cell++) if (!known[cell]) sumUp(cells, cell);
+  const ma = meanOf(sums, upper, lower, 0);
+  const mb = meanOf(sums, upper, lower, 1);
+  const va = meanOf(sums, upper, lower, 2) - ma * ma;
+  const vb = meanOf(sums, upper, lower, 3) - mb * mb;
+  const cov = meanOf(sums, upper, lower, 4) - ma * mb;
+  return ((2 * ma * mb + C1) * (2 * cov + C2)) / ((ma * ma + mb * mb + C1) * (va + vb + C2));
+}
+
+const meanOf = (sums: Int32Array, upper: number, lower: number, which: number): number =>
+  ((sums[upper * SUMS + which] as number) +
+    (sums[(upper + 1) * SUMS + which] as number) +
+    (sums[lower * SUMS + which] as number) +
+    (sums[(lower + 1) * SUMS + which] as number)) /
+  AREA;
 
 /** The clarity of a whole video, from some of its pictures. */
 export type VideoClarity = { mean: number; worst: number; pictures: number };

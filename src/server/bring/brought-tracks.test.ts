@@ -5,7 +5,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { afterAll, describe, expect, it } from 'vitest';
-import { measureFile, pictureTimes } from '../media/measure';
+import { measureFile } from '../media/measure';
+import { probeFile } from '../media/probe-file';
 import { mediaTracks, slideTracks } from './brought-tracks';
 
 const run = promisify(execFile);
@@ -84,8 +85,8 @@ describe('slides', () => {
     expect(shares).toEqual([0, 0.25, 0.5]);
     expect([pages, durationUs, tracks.length]).toEqual([3, 3_000_000, 1]);
     const film = tracks[0]?.path ?? '';
-    const { timesUs, keyframesUs, reordered } = await pictureTimes(film);
-    expect([timesUs, keyframesUs, reordered]).toEqual([
+    const [picture] = (await probeFile(film)).pictures;
+    expect([picture?.timesUs, picture?.keyframesUs, picture?.reordered]).toEqual([
       [0, 1_000_000, 2_000_000],
       [0, 1_000_000, 2_000_000],
       false,
@@ -154,10 +155,10 @@ describe('media', () => {
     expect(film?.video?.frames).toBeGreaterThanOrEqual(49);
     expect([sound?.sound?.codec, sound?.sound?.channels]).toEqual(['flac', 2]);
     expect(Math.abs((sound?.durationUs ?? 0) - durationUs)).toBeLessThan(100_000);
-    const { reordered, timesUs } = await pictureTimes(tracks[0]?.path ?? '');
+    const [picture] = (await probeFile(tracks[0]?.path ?? '')).pictures;
     // This container keeps no times, and what is stored in another order is found a frame late.
-    expect(reordered).toBe(false);
-    expect(timesUs[0]).toBeLessThanOrEqual(40_000);
+    expect(picture?.reordered).toBe(false);
+    expect(picture?.timesUs[0]).toBeLessThanOrEqual(40_000);
   });
 
   it('of sound alone has no picture', async () => {

@@ -68,8 +68,8 @@ export type Judge = {
 export function openJudge(part: EncodedPart, { size, shape }: PlannedPicture, scratch: string): Judge {
   const chosen = part.compared.frames.map((frame) => `eq(n,${frame})`).join('+');
   const filters = `select='${chosen}',${comparingFilters(size, shape)}`;
-  // Every packet tells of itself: nothing needs to be looked into before the first is decoded.
-  const input = ['-probesize', '32', '-analyzeduration', '0', '-f', 'nut', '-i', 'pipe:0'];
+  // Every packet tells of itself: nothing needs to be looked into before the first is decoded. One thread keeps up with any encoder.
+  const input = ['-threads', '1', '-probesize', '32', '-analyzeduration', '0', '-f', 'nut', '-i', 'pipe:0'];
   const references = openReferences(part, { size, shape }, scratch);
   const judged: JudgedPicture[] = [];
   /** Those whose references were not whole in their files yet. */

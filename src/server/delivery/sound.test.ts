@@ -8,7 +8,7 @@ import { newStepId, newTakeId } from '@/core/base/ids';
 import { PLAIN_STEP, type Step } from '@/core/cut/cut';
 import { envelopeDb } from '@/core/cut/envelope';
 import { soundPiece } from '@/core/deliver/sound-piece';
-import { measureLoudness } from '../media/measure';
+import { measureLoudness } from '../media/reference-meter';
 import { makeSound } from './sound';
 
 const run = promisify(execFile);

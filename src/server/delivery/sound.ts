@@ -8,7 +8,7 @@ import { rawMix, soundPieceArgs } from '@/core/commands/sound-graph';
 import { type Levelling, levelling, settleLevelling } from '@/core/deliver/levelling';
 import type { PlannedSound } from '@/core/deliver/plan';
 import { decode, ffmpeg } from '../media/ffmpeg';
-import { measureLoudness, measureProgramme } from '../media/measure';
+import { measureLoudness, measureProgrammes } from '../media/reference-meter';
 
 const BYTES = 4;
 
@@ -75,10 +75,11 @@ export async function makeSound(sound: PlannedSound, path: string, signal: Abort
     loudness,
     first,
     measured.lufs,
-    (level) => measureProgramme(input, levellingForecast(level), signal),
+    (levels) => measureProgrammes(input, levels.map(levellingForecast), signal),
     async (level) => {
       await encode(level);
-      return await measureProgramme(['-i', path], 'anull', signal);
+      const [lufs = null] = await measureProgrammes(['-i', path], ['anull'], signal);
+      return lufs;
     },
   );
 }

@@ -11,8 +11,9 @@ import type { SegmentHead } from '@/core/recording/take';
 import type { Take } from '../db/entities';
 import { segmentHeads, takeBytes } from '../db/take-segments';
 import { joinedInput } from '../media/joined';
-import { measureFile, pictureTimes } from '../media/measure';
+import { measuredVideo } from '../media/measure';
 import { heardPath, madePath, segmentPath, sizeOf } from '../media/media-folder';
+import { probeFile } from '../media/probe-file';
 import { readPackets } from '../takes/packet-index';
 
 type Packets = { timesUs: number[]; keyframesUs: number[]; bytes: number; packets: Packet[] };
@@ -87,7 +88,7 @@ const readHeard = (take: Take, durationUs: number): Promise<SoundInput[]> =>
   Promise.all(
     (take.facts?.heard ?? []).map(async (track): Promise<SoundInput> => {
       const path = heardPath(take.id, track);
-      const { sound } = await measureFile(path, { withLoudness: false });
+      const [sound] = (await probeFile(path)).sounds;
       return {
         track,
         path,
@@ -144,18 +145,19 @@ async function copySource(
   const key = `${path} ${mtimeMs} ${size}`;
   const before = known.get(key);
   if (before) return before;
-  const measured = await measureFile(path, { withLoudness: false });
-  if (!measured.video) throw new Error(`${path} has no picture.`);
-  const read = packets ? { ...packets, reordered: false } : await pictureTimes(path);
+  const { pictures, format } = await probeFile(path);
+  const [picture] = pictures;
+  if (!picture) throw new Error(`${path} has no picture.`);
+  const read = packets ? { ...packets, reordered: false } : picture;
   const source: CopySource = {
     what,
     path,
-    video: measured.video,
+    video: measuredVideo(picture),
     shiftUs,
     timesUs: read.timesUs.map((us) => us + shiftUs),
     keyframesUs: read.keyframesUs.map((us) => us + shiftUs),
     reordered: read.reordered,
-    bytes: packets?.bytes ?? measured.bytes,
+    bytes: packets?.bytes ?? format.size,
   };
   known.set(key, source);
   if (known.size > 200) known.delete(known.keys().next().value ?? '');

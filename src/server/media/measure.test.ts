@@ -107,6 +107,14 @@ it('a file that is too large, or too long, is found out', async () => {
   expect(broken.map(({ rule }) => rule)).toEqual(['bytes', 'length']);
 });
 
+it('a programme of a transport stream has the streams that it has, and each once', async () => {
+  const sounds = '-map 0 -map 1 -map 1 -c:a aac -b:a 192k';
+  const { video, sound, videoStreams, soundStreams } = await measureFile(
+    await film({ audio: sounds, name: 'film.ts', muxer: '' }),
+  );
+  expect([videoStreams, soundStreams, video?.frames, sound?.codec]).toEqual([1, 2, 75, 'aac']);
+});
+
 it('what is no media file is said to be none', async () => {
   await expect(measureFile(new URL(import.meta.url).pathname)).rejects.toThrow(
     /cannot be read as video or sound/,

@@ -1,34 +1,12 @@
 import { open } from 'node:fs/promises';
-import { z } from 'zod';
 import { percentile } from '@/core/base/percentile';
 import { ProblemError } from '@/core/base/problem';
 import { frameTimeUs } from '@/core/base/rational';
 import type { Loudness } from '@/core/deliver/levelling';
 import type { Container } from '@/core/destination/destination';
 import type { MeasuredFile, MeasuredSound, MeasuredVideo } from '@/core/destination/rules';
-import { lines, words } from './ffmpeg';
-
-const Stream = z.object({
-  index: z.number(),
-  codec_type: z.string().optional(),
-  codec_name: z.string().default('unknown'),
-  profile: z.string().optional(),
-  level: z.number().optional(),
-  width: z.number().optional(),
-  height: z.number().optional(),
-  pix_fmt: z.string().optional(),
-  sample_aspect_ratio: z.string().optional(),
-  field_order: z.string().optional(),
-  r_frame_rate: z.string().optional(),
-  sample_rate: z.string().optional(),
-  channels: z.number().optional(),
-  disposition: z.object({ attached_pic: z.number().default(0) }).default({ attached_pic: 0 }),
-});
-type Stream = z.infer<typeof Stream>;
-const Probed = z.object({
-  streams: z.array(Stream),
-  format: z.object({ format_name: z.string(), size: z.string(), duration: z.string().optional() }),
-});
+import { type ProbedPicture, type ProbedStream, probeFile } from './probe-file';
+import { measureLoudness } from './reference-meter';
 
 const CONTAINERS: [Container, RegExp][] = [
   ['matroska', /matroska/],
@@ -44,45 +22,34 @@ export async function measureFile(
   path: string,
   { withLoudness = true, signal }: { withLoudness?: boolean; signal?: AbortSignal } = {},
 ): Promise<MeasuredFile> {
-  const said: string[] = [];
-  try {
-    await lines(
-      'ffprobe',
-      ['-v', 'error', '-show_streams', '-show_format', '-of', 'json', '-i', path],
-      (line) => said.push(line),
-      signal,
-    );
-  } catch (error) {
-    signal?.throwIfAborted();
+  // Each is a program of its own that uses one core. Without a sound the second one fails: that is known when the first has ended.
+  const [probed, heard] = await Promise.allSettled([
+    probeFile(path, signal),
+    withLoudness ? measureLoudness(['-i', path, '-map', '0:a:0'], signal) : null,
+  ]);
+  signal?.throwIfAborted();
+  if (probed.status === 'rejected')
     throw new ProblemError(
       {
         code: 'bad-media',
         message: 'This file cannot be read as video or sound.',
         hint: 'Choose another file, or check that all of it was copied.',
       },
-      { cause: error },
+      { cause: probed.reason },
     );
-  }
-  const { streams, format } = Probed.parse(JSON.parse(said.join('\n')));
-  const pictures = streams.filter((s) => s.codec_type === 'video' && s.disposition.attached_pic === 0);
-  const sounds = streams.filter((s) => s.codec_type === 'audio');
+  const { pictures, sounds, format } = probed.value;
   const container = await containerOf(path, format.format_name);
   const [picture] = pictures;
   const [sound] = sounds;
-  // Each is a program of its own that uses one core.
-  const [fastStart, video, heard] = await Promise.all([
-    container.known === 'mp4' || container.known === 'mov' ? isFastStart(path) : null,
-    picture ? measureVideo(path, picture, signal) : null,
-    sound ? measureSound(path, sound, withLoudness, signal) : null,
-  ]);
+  if (sound && heard.status === 'rejected') throw heard.reason;
   return {
     container: container.known,
     containerName: container.name,
-    bytes: Number(format.size),
-    durationUs: Math.round(Number(format.duration ?? 0) * 1e6),
-    fastStart,
-    video,
-    sound: heard,
+    bytes: format.size,
+    durationUs: Math.round(format.duration * 1e6),
+    fastStart: container.known === 'mp4' || container.known === 'mov' ? await isFastStart(path) : null,
+    video: picture ? measuredVideo(picture) : null,
+    sound: sound ? measuredSound(sound, heard.status === 'fulfilled' ? heard.value : null) : null,
     videoStreams: pictures.length,
     soundStreams: sounds.length,
   };
@@ -130,45 +97,11 @@ async function isFastStart(path: string): Promise<boolean> {
   return index >= 0 && (data < 0 || index < data);
 }
 
-/** Times of all pictures, µs ascending, and of the keyframes; whether they are stored in another order. */
-export async function pictureTimes(
-  path: string,
-  stream = 'v:0',
-  signal?: AbortSignal,
-): Promise<{ timesUs: number[]; keyframesUs: number[]; reordered: boolean }> {
-  const stored: number[] = [];
-  const keyframesUs: number[] = [];
-  const args = [
-    '-v',
-    'error',
-    '-select_streams',
-    stream,
-    '-show_entries',
-    'packet=pts_time,flags',
-    '-of',
-    'csv=p=0',
-  ];
-  await lines(
-    'ffprobe',
-    [...args, '-i', path],
-    (line) => {
-      const [time = '', flags = ''] = line.split(',');
-      const us = Math.round(Number.parseFloat(time) * 1e6);
-      if (!Number.isFinite(us) || flags.includes('D')) return;
-      stored.push(us);
-      if (flags.startsWith('K')) keyframesUs.push(us);
-    },
-    signal,
-  );
-  const timesUs = [...stored].sort((a, b) => a - b);
-  return { timesUs, keyframesUs, reordered: stored.some((us, i) => us !== timesUs[i]) };
-}
-
 /** Containers that count in milliseconds move every picture by up to this from its place. */
 const ROUNDING_US = 1100;
 
-async function measureVideo(path: string, stream: Stream, signal?: AbortSignal): Promise<MeasuredVideo> {
-  const { timesUs, keyframesUs } = await pictureTimes(path, String(stream.index), signal);
+/** What a file's picture really is, of the times of all its frames. */
+export function measuredVideo({ stream, timesUs, keyframesUs }: ProbedPicture): MeasuredVideo {
   const gaps = timesUs.slice(1).map((us, i) => us - (timesUs[i] ?? 0));
   const [num = 0, den = 1] = (stream.r_frame_rate ?? '0/1').split('/').map(Number);
   const nominal = { num: num || 1, den: den || 1 };
@@ -183,9 +116,9 @@ async function measureVideo(path: string, stream: Stream, signal?: AbortSignal):
     level: stream.level !== undefined && stream.level > 0 ? stream.level : null,
     width: stream.width ?? 0,
     height: stream.height ?? 0,
-    pixelFormat: stream.pix_fmt ?? 'unknown',
+    pixelFormat: stream.pix_fmt,
     squarePixels: [undefined, '1:1', '0:1'].includes(stream.sample_aspect_ratio),
-    progressive: [undefined, 'progressive', 'unknown'].includes(stream.field_order),
+    progressive: [undefined, 'progressive'].includes(stream.field_order),
     constantRate: even,
     rate: even || medianUs <= 0 ? nominal : { num: Math.round(1e9 / medianUs), den: 1000 },
     frames: timesUs.length,
@@ -193,62 +126,10 @@ async function measureVideo(path: string, stream: Stream, signal?: AbortSignal):
   };
 }
 
-async function measureSound(
-  path: string,
-  stream: Stream,
-  withLoudness: boolean,
-  signal?: AbortSignal,
-): Promise<MeasuredSound> {
-  const loudness = withLoudness
-    ? await measureLoudness(['-i', path, '-map', `0:${stream.index}`], signal)
-    : null;
-  return {
-    codec: stream.codec_name,
-    channels: stream.channels ?? 0,
-    sampleRate: Number(stream.sample_rate ?? 0),
-    lufs: loudness?.lufs ?? null,
-    truePeakDbtp: loudness?.truePeakDbtp ?? null,
-  };
-}
-
-/**
- * Programme loudness and true peak by ITU-R BS.1770-4.
- * @param input options and file for ffmpeg
- * @returns null when everything is below the gate: there is nothing to hear
- */
-export async function measureLoudness(
-  input: readonly string[],
-  signal?: AbortSignal,
-): Promise<Loudness | null> {
-  const summary = await meterOf(input, 'ebur128=peak=true:framelog=verbose', signal);
-  const lufs = programmeOf(summary);
-  const truePeakDbtp = Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(summary)?.[1]);
-  return lufs !== null && Number.isFinite(truePeakDbtp) ? { lufs, truePeakDbtp } : null;
-}
-
-/**
- * Programme loudness behind a filter, LUFS, without true peaks: those take as long again.
- * @returns null when everything is below the gate
- */
-export async function measureProgramme(
-  input: readonly string[],
-  filter: string,
-  signal?: AbortSignal,
-): Promise<number | null> {
-  return programmeOf(await meterOf(input, `${filter},ebur128=framelog=verbose`, signal));
-}
-
-/** Below the absolute gate of BS.1770-4 the meter says −70: nothing was above it. */
-function programmeOf(summary: string): number | null {
-  const lufs = Number(/I:\s+(-?[\d.]+) LUFS/.exec(summary)?.[1]);
-  return Number.isFinite(lufs) && lufs > -69.9 ? lufs : null;
-}
-
-/** What ffmpeg's meter says at its end. */
-async function meterOf(input: readonly string[], filter: string, signal?: AbortSignal): Promise<string> {
-  const said = await words(
-    ['-hide_banner', '-nostdin', '-nostats', ...input, '-vn', '-af', filter, '-f', 'null', '-'],
-    signal,
-  );
-  return said.slice(said.lastIndexOf('Summary:'));
-}
+const measuredSound = (stream: ProbedStream, loudness: Loudness | null): MeasuredSound => ({
+  codec: stream.codec_name,
+  channels: stream.channels ?? 0,
+  sampleRate: stream.sample_rate ?? 0,
+  lufs: loudness?.lufs ?? null,
+  truePeakDbtp: loudness?.truePeakDbtp ?? null,
+});

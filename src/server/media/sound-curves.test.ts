@@ -7,7 +7,7 @@ import { afterAll, expect, it } from 'vitest';
 import { newStepId, newTakeId, type TakeId } from '@/core/base/ids';
 import { PLAIN_STEP, type Step } from '@/core/cut/cut';
 import { stepLoudness } from '@/core/cut/step-loudness';
-import { measureProgramme } from './measure';
+import { measureProgrammes } from './reference-meter';
 import { soundCurves } from './sound-curves';
 
 const run = promisify(execFile);
@@ -28,7 +28,7 @@ it('a step is as loud as the reference meter says of the same stretches, with it
   const take = newTakeId();
   const { loudness } = await soundCurves([{ track: 'voice', startUs: 0, path: VOICE, channels: 1 }], signal);
   const curve = (id: TakeId) => (id === take ? loudness.voice : undefined);
-  const measured = async (filter: string) => (await measureProgramme(['-i', VOICE], filter)) ?? 0;
+  const measured = async (filter: string) => (await measureProgrammes(['-i', VOICE], [filter]))[0] ?? 0;
 
   const part = step(take, [
     [3, 9],

@@ -1,0 +1,108 @@
+import { z } from 'zod';
+import { lines } from './ffmpeg';
+
+const Stream = z.object({
+  index: z.coerce.number(),
+  codec_type: z.string().optional(),
+  codec_name: z.string().default('unknown'),
+  profile: z.string().optional(),
+  level: z.coerce.number().optional(),
+  width: z.coerce.number().optional(),
+  height: z.coerce.number().optional(),
+  pix_fmt: z.string().default('unknown'),
+  sample_aspect_ratio: z.string().optional(),
+  field_order: z.string().optional(),
+  r_frame_rate: z.string().optional(),
+  sample_rate: z.coerce.number().optional(),
+  channels: z.coerce.number().optional(),
+  'disposition:attached_pic': z.coerce.number().default(0),
+});
+export type ProbedStream = z.infer<typeof Stream>;
+
+const Format = z.object({
+  format_name: z.string(),
+  size: z.coerce.number(),
+  duration: z.coerce.number().default(0),
+});
+type ProbedFormat = z.infer<typeof Format>;
+
+export type ProbedPicture = {
+  stream: ProbedStream;
+  /** Of all pictures, ascending. */
+  timesUs: number[];
+  keyframesUs: number[];
+  /** Whether they are stored in another order than they are shown. */
+  reordered: boolean;
+};
+type Packet = { stream: number; us: number; isKey: boolean };
+
+/** What is asked of a stream and of the file: the fields of the schemas, no names and no titles. */
+const ASKED = [
+  'packet=stream_index,pts_time,flags',
+  `stream=${Object.keys(Stream.shape)
+    .filter((key) => !key.includes(':'))
+    .join(',')}`,
+  'stream_disposition=attached_pic',
+  `format=${Object.keys(Format.shape).join(',')}`,
+].join(':');
+
+/**
+ * Reads a file's streams and the times of all its pictures at once: to start a program takes longer than to read a minute.
+ * @returns `pictures` without those that are only a cover
+ * @throws an Error with ffprobe's last words when it is no media file
+ */
+export async function probeFile(
+  path: string,
+  signal?: AbortSignal,
+): Promise<{ pictures: ProbedPicture[]; sounds: ProbedStream[]; format: ProbedFormat }> {
+  const packets: Packet[] = [];
+  const others: string[] = [];
+  const take = (line: string) => {
+    const packet = packetOf(line);
+    if (packet) packets.push(packet);
+    else if (!line.startsWith('packet|')) others.push(line);
+  };
+  await lines('ffprobe', ['-v', 'error', '-show_entries', ASKED, '-of', 'compact', '-i', path], take, signal);
+  const told = (section: string) =>
+    others.filter((line) => line.startsWith(`${section}|`)).map((line) => fieldsOf(line));
+  // Those of a programme (MPEG transport streams) are told twice, there and by themselves.
+  const byIndex = new Map(told('stream').map((fields) => [Number(fields.index), Stream.parse(fields)]));
+  const streams = [...byIndex.values()].sort((a, b) => a.index - b.index);
+  const pictures = streams.filter(
+    (stream) => stream.codec_type === 'video' && stream['disposition:attached_pic'] === 0,
+  );
+  return {
+    pictures: pictures.map((stream) => pictureOf(stream, packets)),
+    sounds: streams.filter(({ codec_type }) => codec_type === 'audio'),
+    format: Format.parse(told('format')[0]),
+  };
+}
+
+/** What only helps to decode the next one, or has no time, is none. */
+function packetOf(line: string): Packet | null {
+  const [, stream, time, flags = ''] =
+    /^packet\|stream_index=(\d+)\|pts_time=(-?[\d.]+)\|flags=(.*)$/.exec(line) ?? [];
+  if (!stream || !time || flags.includes('D')) return null;
+  return { stream: Number(stream), us: Math.round(Number(time) * 1e6), isKey: flags.startsWith('K') };
+}
+
+/** What is not known is left out. */
+function fieldsOf(line: string): Record<string, string> {
+  const pairs = line.split('|').flatMap((field) => {
+    const [, key, value] = /^([^=]+)=(.*)$/.exec(field) ?? [];
+    return key && value && value !== 'N/A' && value !== 'unknown' ? [[key, value]] : [];
+  });
+  return Object.fromEntries(pairs);
+}
+
+function pictureOf(stream: ProbedStream, packets: readonly Packet[]): ProbedPicture {
+  const own = packets.filter((packet) => packet.stream === stream.index);
+  const stored = own.map(({ us }) => us);
+  const timesUs = [...stored].sort((a, b) => a - b);
+  return {
+    stream,
+    timesUs,
+    keyframesUs: own.filter(({ isKey }) => isKey).map(({ us }) => us),
+    reordered: stored.some((us, n) => us !== timesUs[n]),
+  };
+}

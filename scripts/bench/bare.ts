@@ -20,13 +20,17 @@ export async function bare(cut: Cut, destination: Destination, crf?: number): Pr
   const folder = mkdtempSync(join(tmpdir(), 'otter-bare-'));
   try {
     const [file] = planRender(cut, destination, await readTakesOf(cut), crf).files;
-    const [part] = file?.picture?.parts ?? [];
+    const parts = file?.picture?.parts ?? [];
+    const [part] = parts;
     const [sound] = file?.sound?.pieces ?? [];
     if (!file?.picture || part?.kind !== 'encode' || !sound || !file.sound)
       throw new Error('The plan has one picture and one sound.');
     const { encoding } = file.sound;
+    // In one go: the job may encode it in stretches.
+    const frames = parts.reduce((sum, one) => sum + (one.kind === 'encode' ? one.frames : 0), 0);
     const compared = { ...part.compared, frames: [] };
-    const { args, files } = encodePartCommand({ ...part, compared }, file.picture, folder);
+    const whole = { ...part, frames, shot: { ...part.shot, frames }, compared };
+    const { args, files } = encodePartCommand(whole, file.picture, folder);
     const soundArgs = soundPieceArgs(sound, encoding.channels) ?? [];
     const raw = join(folder, 'sound.f32');
     const began = performance.now();

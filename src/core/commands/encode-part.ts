@@ -1,5 +1,6 @@
 import { isScaled } from '../deliver/output-shape';
-import type { EncodedPart, PicturePart, PlannedPicture } from '../deliver/planned-picture';
+import type { EncodedPart, PicturePart } from '../deliver/picture-part';
+import type { PlannedPicture } from '../deliver/planned-picture';
 import { encoderBesideCopied, pictureEncoderArgs, sparesCameras } from './encoder-args';
 import type { GraphFile } from './growing';
 import { comparingFilters, outputFilters } from './output-filters';

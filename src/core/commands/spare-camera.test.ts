@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { shot, size } from '../../../tests/support/made-up';
 import { outputShape } from '../deliver/output-shape';
-import type { EncodedPart } from '../deliver/planned-picture';
+import type { EncodedPart } from '../deliver/picture-part';
 import { DESTINATIONS, type Destination } from '../destination/destination';
 import { encodePartCommand, graphOf } from './encode-part';
 import { cameraArea } from './spare-camera';

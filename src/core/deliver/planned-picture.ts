@@ -4,35 +4,13 @@ import { UNCHANGED_LOOKS } from '../cut/looks';
 import type { Destination } from '../destination/destination';
 import type { Layout } from '../layout/layout-kinds';
 import { type OutputShape, outputShape } from './output-shape';
+import type { EncodedPart, PicturePart } from './picture-part';
 import { keyframeFrames } from './quality';
 import { lastPicture, type Opening, type Shot, shotOf } from './shot';
+import { inStretches } from './stretches';
 import type { CopySource, PictureInput, RenderTake } from './take-sources';
 import type { PiecedFrames } from './timeline';
 import { copyable, showsAsEncoded } from './way';
-
-/** A stretch that is composed and encoded. Its files are called by `name` (`commands/encode-part.ts`). */
-export type EncodedPart = {
-  kind: 'encode';
-  /** Where it begins in the video. */
-  atUs: number;
-  name: string;
-  frames: number;
-  durationUs: number;
-  rate: FrameRate;
-  shot: Shot;
-  /** How it goes over from what came before it; null: at once. */
-  opening: Opening | null;
-  /** How it is encoded: for a destination, or to stand beside copied pictures, with a keyframe at least every so many frames. */
-  encoder: { destination: Destination; crf: number } | { besideCopied: true; keyframeFrames: number };
-  /** Composed pictures that are compared with what came out; numbers are the part's own. */
-  compared: { every: number; frames: number[] };
-};
-
-/** A stretch that is copied packet by packet, on the file's own times. */
-export type CopiedPart = { kind: 'copy'; atUs: number; path: string; fromUs: number; toUs: number };
-
-/** A stretch of a finished picture track; they follow one another without a gap. */
-export type PicturePart = EncodedPart | CopiedPart;
 
 export type PlannedPicture = {
   /** Of the composed picture, before scaling. */
@@ -90,7 +68,7 @@ function composing(
 }
 
 /**
- * All pieces of a video composed and encoded, each as a part of its own.
+ * All pieces of a video composed and encoded, each as a part of its own, long ones as several.
  * @param size of the composed picture
  * @param name what the parts' files are called
  * @param layout other than the steps' own
@@ -106,7 +84,7 @@ export function encodedPicture(
   layout: Layout | null,
 ): PlannedPicture {
   const compose = composing(timeline, takes, rate, layout, name);
-  const parts = timeline.map((_, n) => compose(n, { destination, crf }));
+  const parts = timeline.flatMap((_, n) => inStretches(compose(n, { destination, crf })));
   return { size, shape: outputShape(size, destination), rate, parts };
 }
 

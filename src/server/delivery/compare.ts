@@ -4,7 +4,8 @@ import type { Size } from '@/core/base/sizes';
 import { referencePath, scaledReferencePath } from '@/core/commands/encode-part';
 import { comparingFilters } from '@/core/commands/output-filters';
 import { isScaled } from '@/core/deliver/output-shape';
-import type { EncodedPart, PlannedPicture } from '@/core/deliver/planned-picture';
+import type { EncodedPart } from '@/core/deliver/picture-part';
+import type { PlannedPicture } from '@/core/deliver/planned-picture';
 import {
   colourWindows,
   isClear,

@@ -13,7 +13,7 @@ import {
 import { type FrameRate, frameTimeUs } from '@/core/base/rational';
 import { joinedConfiguration } from '@/core/codec/avc-configuration';
 import { filmPath } from '@/core/commands/encode-part';
-import type { PicturePart } from '@/core/deliver/planned-picture';
+import type { PicturePart } from '@/core/deliver/picture-part';
 
 /** Lends the picture track of a part. One file is open at a time: a cut may have thousands. */
 async function withTrack<T>(path: string, work: (track: InputVideoTrack) => Promise<T>): Promise<T> {

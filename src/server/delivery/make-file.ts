@@ -1,8 +1,9 @@
 import { copyFile, writeFile } from 'node:fs/promises';
 import { filmPath } from '@/core/commands/encode-part';
 import { chaptersText } from '@/core/cut/chapters';
+import type { EncodedPart } from '@/core/deliver/picture-part';
 import type { PlannedFile } from '@/core/deliver/plan';
-import type { EncodedPart, PlannedPicture } from '@/core/deliver/planned-picture';
+import type { PlannedPicture } from '@/core/deliver/planned-picture';
 import { madeCodec } from '@/core/deliver/quality';
 import type { Destination } from '@/core/destination/destination';
 import { ffmpeg } from '../media/ffmpeg';

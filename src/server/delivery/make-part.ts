@@ -1,6 +1,7 @@
 import { PassThrough } from 'node:stream';
 import { encodePartCommand } from '@/core/commands/encode-part';
-import type { EncodedPart, PlannedPicture } from '@/core/deliver/planned-picture';
+import type { EncodedPart } from '@/core/deliver/picture-part';
+import type { PlannedPicture } from '@/core/deliver/planned-picture';
 import { ffmpeg } from '../media/ffmpeg';
 import { type JudgedPicture, openJudge } from './compare';
 import { withGraphFiles } from './graph-files';

@@ -13,7 +13,7 @@ const MOST = 16;
 /**
  * A long part in stretches, an even number of them, two of which are encoded at once: what composes pictures is one thread of its process, and
  * leaves cores to the encoder of another. They meet where a keyframe would be due at the latest, so that this costs no more of them than
- * a change of scene would. SVT-AV1 takes every core by itself: its parts stay whole, as does a picture that is held.
+ * a change of scene would. SVT-AV1 fills every core on its own: its parts stay whole, as does a picture that is held.
  * @returns the part alone when it is too short
  */
 export function inStretches(part: EncodedPart): EncodedPart[] {

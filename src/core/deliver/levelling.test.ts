@@ -40,6 +40,19 @@ it('ends within its tolerance, whatever the limiter takes and however much its e
   );
 });
 
+it('makes a mix quieter whose peaks are too high even then, by what its limiter leaves', async () => {
+  const loud = { lufs: -11, truePeakDbtp: 2 };
+  // Of what is left of the peaks the limiter takes a decibel and a half.
+  const forecast = async ({ gainDb }: Levelling) => loud.lufs + gainDb - 1.5 - 0.2 * (gainDb + 3);
+  const made: number[] = [];
+  await settleLevelling(TARGET, levelling(TARGET, loud), loud.lufs, all(forecast), async (level) => {
+    made.push(await forecast(level));
+    return made.at(-1) ?? null;
+  });
+  expect(made.length).toBe(1);
+  expect(Math.abs((made[0] ?? 0) - TARGET.lufs)).toBeLessThan(0.1);
+});
+
 it('makes a file that is near at once only once, and silence as it comes', async () => {
   let made = 0;
   const encode = (lufs: number | null) => async () => {

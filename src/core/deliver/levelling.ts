@@ -76,8 +76,9 @@ async function foreseen(
   forecast: Forecast,
 ): Promise<{ gainDb: number; share: number }> {
   const tried: Levelled[] = [{ gainDb: 0, limitDbfs: null, lufs: mixLufs }];
-  const isLoudEnough = ({ lufs }: Levelled) => lufs >= target - NEAR_LU;
-  for (let ladder = 0, from = first.gainDb; ladder < LADDERS && !tried.some(isLoudEnough); ladder++) {
+  /** Of the limited ones: a mix that is loud enough as it is becomes quieter. */
+  const firstLoudEnough = () => tried.findIndex(({ lufs }, n) => n > 0 && lufs >= target - NEAR_LU);
+  for (let ladder = 0, from = first.gainDb; ladder < LADDERS && firstLoudEnough() < 0; ladder++) {
     const levels = LADDER_DB.map((db) => ({ ...first, gainDb: from + db }));
     const outcomes = await forecast(levels);
     for (const [n, level] of levels.entries()) {
@@ -86,7 +87,7 @@ async function foreseen(
     }
     from = (levels.at(-1)?.gainDb ?? from) + 1.5;
   }
-  const above = tried.findIndex((each, n) => n > 0 && isLoudEnough(each));
+  const above = firstLoudEnough();
   const [lower, upper] = above > 0 ? tried.slice(above - 1) : tried.slice(-2);
   if (!lower || !upper) return { gainDb: first.gainDb, share: 1 };
   const share = shareOf(lower, upper);

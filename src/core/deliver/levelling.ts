@@ -34,7 +34,9 @@ function shareOf(one: Levelled, other: Levelled): number {
 
 /** Gains that are forecast at once, above the one that would do without a limiter: to start a program takes as long as to meter ten seconds. */
 const LADDER_DB = [0, 1.5, 4];
+/** Where none of them is loud enough: so many times in all, each so much further up. */
 const LADDERS = 2;
+const NEXT_LADDER_DB = 5.5;
 const NEAR_LU = 0.1;
 /** Attempts on the finished file. */
 const FILE_ROUNDS = 3;
@@ -85,7 +87,7 @@ async function foreseen(
       const lufs = outcomes[n] ?? null;
       if (lufs !== null) tried.push({ ...level, lufs });
     }
-    from = (levels.at(-1)?.gainDb ?? from) + 1.5;
+    from += NEXT_LADDER_DB;
   }
   const above = firstLoudEnough();
   const [lower, upper] = above > 0 ? tried.slice(above - 1) : tried.slice(-2);

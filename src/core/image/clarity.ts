@@ -119,7 +119,7 @@ function bandsOfWords(words: Int32Array): Uint8Array {
   const bands = new Uint8Array(words.length);
   for (let at = 0; at < words.length; at++) {
     const word = words[at] as number;
-    // 8 is added to each of the four by itself, and their lower bits are left out.
+    // 8 is added to each of the four without a carry into the next, and their lower bits are left out.
     const all = (((word & 0x7f7f7f7f) + 0x08080808) ^ (word & 0x80808080)) & 0xf0f0f0f0;
     const band = all & 0xf0;
     if (all === Math.imul(band, 0x01010101)) bands[at] = band;
@@ -152,7 +152,7 @@ export function colourWindows(plane: Luma): Int32Array {
   return Int32Array.from(found);
 }
 
-/** Whether all four cells of a window are known to be. */
+/** Whether all four cells of a window are known to be in the same band. */
 function isInOneBand(bands: Uint8Array, cell: number, across: number): boolean {
   const band = bands[cell];
   return (

@@ -69,7 +69,7 @@ export type Judge = {
 export function openJudge(part: EncodedPart, { size, shape }: PlannedPicture, scratch: string): Judge {
   const chosen = part.compared.frames.map((frame) => `eq(n,${frame})`).join('+');
   const filters = `select='${chosen}',${comparingFilters(size, shape)}`;
-  // Every packet tells of itself: nothing needs to be looked into before the first is decoded. One thread keeps up with any encoder.
+  // Every packet tells of itself: nothing needs to be looked into before the first is decoded. One thread decodes faster than any encoder encodes.
   const input = ['-threads', '1', '-probesize', '32', '-analyzeduration', '0', '-f', 'nut', '-i', 'pipe:0'];
   const references = openReferences(part, { size, shape }, scratch);
   const judged: JudgedPicture[] = [];

@@ -34,7 +34,8 @@ export type ProbedPicture = {
   /** Whether they are stored in another order than they are shown. */
   reordered: boolean;
 };
-type Packet = { stream: number; us: number; isKey: boolean };
+/** Times of a stream's packets, as they are stored. */
+type Times = { storedUs: number[]; keyframesUs: number[] };
 
 /** What is asked of a stream and of the file: the fields of the schemas, no names and no titles. */
 const ASKED = [
@@ -55,35 +56,38 @@ export async function probeFile(
   path: string,
   signal?: AbortSignal,
 ): Promise<{ pictures: ProbedPicture[]; sounds: ProbedStream[]; format: ProbedFormat }> {
-  const packets: Packet[] = [];
+  const times = new Map<number, Times>();
   const others: string[] = [];
   const take = (line: string) => {
-    const packet = packetOf(line);
-    if (packet) packets.push(packet);
-    else if (!line.startsWith('packet|')) others.push(line);
+    if (line.startsWith('packet|')) addPacket(times, line);
+    else others.push(line);
   };
   await lines('ffprobe', ['-v', 'error', '-show_entries', ASKED, '-of', 'compact', '-i', path], take, signal);
   const told = (section: string) =>
     others.filter((line) => line.startsWith(`${section}|`)).map((line) => fieldsOf(line));
-  // Those of a programme (MPEG transport streams) are told twice, there and by themselves.
+  // The streams of a programme (MPEG transport streams) are listed twice: under it, and on their own.
   const byIndex = new Map(told('stream').map((fields) => [Number(fields.index), Stream.parse(fields)]));
   const streams = [...byIndex.values()].sort((a, b) => a.index - b.index);
   const pictures = streams.filter(
     (stream) => stream.codec_type === 'video' && stream['disposition:attached_pic'] === 0,
   );
   return {
-    pictures: pictures.map((stream) => pictureOf(stream, packets)),
+    pictures: pictures.map((stream) => pictureOf(stream, times.get(stream.index))),
     sounds: streams.filter(({ codec_type }) => codec_type === 'audio'),
     format: Format.parse(told('format')[0]),
   };
 }
 
-/** What only helps to decode the next one, or has no time, is none. */
-function packetOf(line: string): Packet | null {
+/** What only helps to decode the next one, or has no time, is left out. */
+function addPacket(times: Map<number, Times>, line: string): void {
   const [, stream, time, flags = ''] =
     /^packet\|stream_index=(\d+)\|pts_time=(-?[\d.]+)\|flags=(.*)$/.exec(line) ?? [];
-  if (!stream || !time || flags.includes('D')) return null;
-  return { stream: Number(stream), us: Math.round(Number(time) * 1e6), isKey: flags.startsWith('K') };
+  if (!stream || !time || flags.includes('D')) return;
+  const of = times.get(Number(stream)) ?? { storedUs: [], keyframesUs: [] };
+  times.set(Number(stream), of);
+  const us = Math.round(Number(time) * 1e6);
+  of.storedUs.push(us);
+  if (flags.startsWith('K')) of.keyframesUs.push(us);
 }
 
 /** What is not known is left out. */
@@ -95,14 +99,8 @@ function fieldsOf(line: string): Record<string, string> {
   return Object.fromEntries(pairs);
 }
 
-function pictureOf(stream: ProbedStream, packets: readonly Packet[]): ProbedPicture {
-  const own = packets.filter((packet) => packet.stream === stream.index);
-  const stored = own.map(({ us }) => us);
-  const timesUs = [...stored].sort((a, b) => a - b);
-  return {
-    stream,
-    timesUs,
-    keyframesUs: own.filter(({ isKey }) => isKey).map(({ us }) => us),
-    reordered: stored.some((us, n) => us !== timesUs[n]),
-  };
+function pictureOf(stream: ProbedStream, { storedUs, keyframesUs }: Times = NO_TIMES): ProbedPicture {
+  const timesUs = [...storedUs].sort((a, b) => a - b);
+  return { stream, timesUs, keyframesUs, reordered: storedUs.some((us, n) => us !== timesUs[n]) };
 }
+const NO_TIMES: Times = { storedUs: [], keyframesUs: [] };

@@ -33,15 +33,17 @@ const at = { us: z.number() };
 /** Counts the places that the page has asked for: a picture of an earlier one does not move it back. */
 const asked = { asked: z.int() };
 
+/** What a worker is given for a player, together with a port for everything else. */
+export const PlayerOrder = z.object({
+  pageOriginMs: z.number(),
+  takes: z.array(PlayerTake),
+  cut: Cut,
+  // Asked only when a message comes: pages are drawn on the server too, where there is no canvas.
+  canvas: z.custom<OffscreenCanvas>((value) => value instanceof OffscreenCanvas),
+});
+export type PlayerOrder = z.infer<typeof PlayerOrder>;
+
 export const ToPlayer = z.discriminatedUnion('type', [
-  z.object({
-    type: z.literal('load'),
-    pageOriginMs: z.number(),
-    takes: z.array(PlayerTake),
-    cut: Cut,
-    // Asked only when a message comes: pages are drawn on the server too, where there is no canvas.
-    canvas: z.custom<OffscreenCanvas>((value) => value instanceof OffscreenCanvas),
-  }),
   /** What is played changes; the place in it is the page's to say. */
   z.object({ type: z.literal('cut'), cut: Cut, ...at, ...asked }),
   /** The sound's clock: place `us` is heard at page time `pageMs`, and goes on at this speed. Told again while it plays. */
@@ -56,7 +58,7 @@ export const ToPlayer = z.discriminatedUnion('type', [
   /** How long must the picture be seen that is shown now? */
   z.object({ type: z.literal('reading') }),
   z.object({ type: z.literal('resize'), width: z.int(), height: z.int() }),
-  /** Nothing more is wished: the worker lets go of its pictures and ends itself. */
+  /** Nothing more is wished: the worker lets go of the takes, and may get another order. */
   z.object({ type: z.literal('close') }),
 ]);
 export type ToPlayer = z.infer<typeof ToPlayer>;

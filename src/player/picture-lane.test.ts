@@ -38,30 +38,39 @@ function film(delays: readonly number[]) {
   /** From where to where somebody had it decode. */
   const decoded: [from: number, to: number][] = [];
   let latest = 0;
-  let end = () => {};
+  let end: (isThere: boolean) => void = () => {};
   const decoder: PictureDecoder = {
-    decode: async (key, { fromSeconds, toSeconds }, onPicture) => {
+    decode: (key, { fromSeconds, toSeconds, afterKey }, onPicture) => {
       const mine = ++latest;
-      end();
-      decoded.push([numberAt(key.timestamp), numberAt(toSeconds)]);
-      await new Promise<void>((resolve) => {
+      end(false);
+      const last = numberAt(toSeconds);
+      decoded.push([numberAt(key.timestamp), last]);
+      return new Promise<boolean>((resolve) => {
         end = resolve;
         const give = async () => {
-          for (let n = numberAt(key.timestamp); n <= numberAt(toSeconds); n++) {
+          for (let n = numberAt(key.timestamp); n <= last; n++) {
             // Every second picture is one that no other needs.
-            if (n % 2 === 1 && timeOf(n) < fromSeconds) continue;
+            if (n % 2 === 1 && n < last && timeOf(n) < fromSeconds) continue;
             await wait();
             if (mine !== latest) return;
-            onPicture(picture(n));
+            onPicture(picture(n), n === last);
+            if (n === numberAt(key.timestamp)) await afterKey;
           }
-          resolve();
+          resolve(true);
         };
         void give();
       });
     },
+    close: () => {
+      latest++;
+      end(false);
+    },
   };
+  /** How often the file was asked which picture stands at a time. */
+  const asked = { packets: 0 };
   const packets = {
     getPacket: async (seconds: number) => {
+      asked.packets++;
       await wait();
       return packetOf(numberAt(seconds));
     },
@@ -83,7 +92,7 @@ function film(delays: readonly number[]) {
       }
     },
   };
-  return { open, decoded, decoder, packets, samples };
+  return { open, decoded, asked, decoder, packets, samples };
 }
 
 function opened(delays: readonly number[]) {
@@ -167,6 +176,48 @@ describe('the pictures of a track', () => {
     await there;
     expect(shownOf(lane)).toBe(122);
     expect(decoded.at(-1)).toEqual([120, 122]);
+  });
+
+  it('are looked for once in the file where nothing is kept about them', async () => {
+    const { lane, asked, decoded } = opened([3]);
+    for (const n of [100, 10, 200]) {
+      const there = lane.show(usOf(n));
+      await vi.advanceTimersByTimeAsync(1000);
+      await there;
+      expect(shownOf(lane)).toBe(n);
+    }
+    expect(asked.packets).toBe(0);
+    expect(decoded).toEqual([
+      [60, 100],
+      [0, 10],
+      [180, 200],
+    ]);
+  });
+
+  it('after a keyframe wait where they were asked to, and give way to what is wished then', async () => {
+    const { lane, open } = opened([1]);
+    let go = () => {};
+    const rest = new Promise<void>((done) => {
+      go = done;
+    });
+    let keys = 0;
+    const there = lane.show(usOf(100), () => keys++, rest);
+    await vi.advanceTimersByTimeAsync(1000);
+    expect([keys, shownOf(lane)]).toEqual([1, 60]);
+    go();
+    await vi.advanceTimersByTimeAsync(1000);
+    await there;
+    expect([keys, shownOf(lane)]).toEqual([1, 100]);
+
+    const given = lane.show(usOf(200), undefined, new Promise(() => {}));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(shownOf(lane)).toBe(180);
+    const next = lane.show(usOf(10));
+    await vi.advanceTimersByTimeAsync(1000);
+    await Promise.all([given, next]);
+    expect(shownOf(lane)).toBe(10);
+    lane.close();
+    expect(open.size).toBe(0);
   });
 
   it('are due once each while they run, and those that came too late are counted', async () => {

@@ -10,8 +10,9 @@ export type PictureLane = {
   /**
    * Shows exactly the picture of a time.
    * @param onKey called when the keyframe before it is shown on the way: quick, but not yet the right picture
+   * @param afterKey what comes after the keyframe is decoded when this resolves
    */
-  readonly show: (us: number, onKey?: () => void) => Promise<void>;
+  readonly show: (us: number, onKey?: () => void, afterKey?: Promise<unknown>) => Promise<void>;
   /** Decodes what lies about the picture, soon, while nothing else is wished. */
   readonly settle: () => void;
   /** Begins to decode ahead from a time. */
@@ -65,9 +66,10 @@ function openAhead(samples: Pick<VideoSampleSink, 'samples'>, toTake: (seconds: 
 
 /** @param shiftUs added to the file's times to get the take's */
 export function openPictureLane(track: InputVideoTrack, shiftUs: number): PictureLane {
+  const packets = new EncodedPacketSink(track);
   const window = openPictureWindow({
-    decoder: openPictureDecoder(track),
-    packets: new EncodedPacketSink(track),
+    decoder: openPictureDecoder(packets, () => track.getDecoderConfig()),
+    packets,
     most: mostOf({ width: track.codedWidth, height: track.codedHeight }),
   });
   return laneOf(new VideoSampleSink(track), window, shiftUs);
@@ -88,6 +90,11 @@ export function laneOf(
   let running = 0;
   /** One at a time decodes what lies about; a wish for what is not here yet ends it. */
   let settling = 0;
+  let isClosed = false;
+  /** For work that nobody waits for. What a closed lane was still at may fail. */
+  const unawaited = (what: string) => (error: unknown) => {
+    if (!isClosed) console.error(what, error);
+  };
 
   const put = (sample: VideoSample | null, of: number) => {
     if (of !== wish || !sample) return sample?.close();
@@ -103,7 +110,7 @@ export function laneOf(
     if (settling === mine) await window.settle(seconds, () => settling === mine);
     if (settling === mine) settling = 0;
   };
-  const show = async (us: number, onKey?: () => void) => {
+  const show = async (us: number, onKey?: () => void, afterKey?: Promise<unknown>) => {
     const mine = ++wish;
     const seconds = toFile(us);
     const onDecode = () => {
@@ -114,14 +121,13 @@ export function laneOf(
       put(key, mine);
       if (mine === wish) onKey?.();
     };
-    put(await window.at(seconds, onDecode, onSample), mine);
+    put(await window.at(seconds, onDecode, onSample, afterKey), mine);
   };
 
   return {
     shown: () => shown,
     show,
-    settle: () =>
-      void settle().catch((error) => console.error('What lies about a picture could not be decoded.', error)),
+    settle: () => void settle().catch(unawaited('What lies about a picture could not be decoded.')),
     run: (us) => {
       const mine = ++wish;
       ahead.clear();
@@ -130,7 +136,7 @@ export function laneOf(
       running = mine;
       void ahead
         .decode(toFile(us), () => running === mine)
-        .catch((error) => console.error('A track could not be decoded further.', error));
+        .catch(unawaited('A track could not be decoded further.'));
     },
     halt: () => {
       running = 0;
@@ -147,11 +153,12 @@ export function laneOf(
       return { due: due.length, missed: due.length - seen };
     },
     close: () => {
+      isClosed = true;
       wish++;
       running = 0;
       settling = 0;
       ahead.clear();
-      window.clear();
+      window.close();
       shown?.close();
       shown = null;
     },

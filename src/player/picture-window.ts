@@ -1,4 +1,4 @@
-import type { EncodedPacket, EncodedPacketSink, VideoSample } from 'mediabunny';
+import type { EncodedPacketSink, VideoSample } from 'mediabunny';
 import type { Size } from '@/core/base/sizes';
 import type { PictureDecoder } from './picture-decoder';
 
@@ -7,16 +7,19 @@ export type PictureWindow = {
   /**
    * The picture of a time; its caller closes it. Null when something newer was asked.
    * @param onDecode called when it is not here already: whether to decode it from the keyframe before it
-   * @param onKey gets that keyframe on the way, when it is another picture; its receiver closes it
+   * @param onKey gets that keyframe on the way, when it may be another picture; its receiver closes it
+   * @param afterKey what comes after the keyframe is decoded when this resolves
    */
   readonly at: (
     seconds: number,
     onDecode: () => boolean,
     onKey: (key: VideoSample) => void,
+    afterKey?: Promise<unknown>,
   ) => Promise<VideoSample | null>;
   /** Decodes what lies about a time while nothing else is wished, and lets go of what lies farther. */
   readonly settle: (seconds: number, wanted: () => boolean) => Promise<void>;
   readonly clear: () => void;
+  readonly close: () => void;
 };
 
 /** Where a window has its pictures from. */
@@ -32,6 +35,8 @@ export type PictureSource = {
 
 /** On each side of the time, seconds: as far as a hand goes to and fro that looks for one picture. */
 const REACH_S = 1;
+/** What lies farther from the time is not kept. */
+const MOST_REACH_S = 1.5 * REACH_S;
 /** Decoded pictures are large: 1920×1080 takes 3 MB. */
 const MOST_BYTES = 256e6;
 
@@ -56,7 +61,7 @@ function openSampleCache(most: number) {
       const middle = Math.round(about * 1e6);
       const near = [...kept.keys()].sort((a, b) => Math.abs(a - middle) - Math.abs(b - middle));
       near.forEach((timestamp, i) => {
-        if (i < most && Math.abs(timestamp - middle) <= 1.5e6 * REACH_S) return;
+        if (i < most && Math.abs(timestamp - middle) <= 1e6 * MOST_REACH_S) return;
         kept.get(timestamp)?.close();
         kept.delete(timestamp);
       });
@@ -84,36 +89,42 @@ export function openPictureWindow({ decoder, packets, most }: PictureSource): Pi
     return missing;
   };
 
-  /** Decodes from a keyframe to the picture of a time; keeps what lies at or after `keepFrom`. */
-  const run = (
-    { key, to, keepFrom }: { key: EncodedPacket; to: number; keepFrom: number },
-    onPicture: (sample: VideoSample) => void,
-  ): Promise<void> =>
-    decoder.decode(key, { fromSeconds: keepFrom, toSeconds: to }, (sample) => {
-      onPicture(sample);
-      if (sample.timestamp >= keepFrom) keep(sample);
-      else sample.close();
-    });
+  /** The picture of a time if it is kept. Where none is kept about it, the file is not asked: that would be a way to the server. */
+  const knownAt = async (seconds: number): Promise<VideoSample | null> => {
+    const us = seconds * 1e6;
+    if (![...kept.keys()].some((each) => Math.abs(each - us) <= 1e6 * MOST_REACH_S)) return null;
+    const packet = await packetAt(seconds);
+    return (packet && kept.get(keyOf(packet))) ?? null;
+  };
+
+  const clear = () => {
+    for (const sample of kept.values()) sample.close();
+    kept.clear();
+  };
 
   return {
-    at: async (seconds, onDecode, onKey) => {
-      // Both at once: they often lie in different parts of the file, and each is a way to the server.
-      const [packet, key] = await Promise.all([packetAt(seconds), keyAt(seconds)]);
-      if (!packet || !key) return null;
-      const known = kept.get(keyOf(packet));
+    at: async (seconds, onDecode, onKey, afterKey) => {
+      const known = await knownAt(seconds);
       if (known) return known.clone();
-      if (!onDecode()) return null;
-      let first = true;
-      let found: VideoSample | null = null;
-      const { timestamp } = packet;
+      const key = await keyAt(seconds);
+      if (!key || !onDecode()) return null;
+      let newest = null as VideoSample | null;
       // A decoder whose pictures are all kept needs fresh memory for each: while somebody waits it gets them back at once.
-      await run({ key, to: timestamp, keepFrom: timestamp }, (sample) => {
-        if (keyOf(sample) === keyOf(packet)) found = sample.clone();
-        else if (first) onKey(sample.clone());
-        first = false;
-      });
+      const stretch = { fromSeconds: seconds, toSeconds: seconds, afterKey };
+      let isThere = false;
+      try {
+        isThere = await decoder.decode(key, stretch, (sample, isLast) => {
+          if (!newest && !isLast) onKey(sample.clone());
+          newest?.close();
+          newest = sample;
+        });
+      } finally {
+        if (!isThere) newest?.close();
+      }
+      if (!newest || !isThere) return null;
+      keep(newest);
       trim(seconds);
-      return found;
+      return newest.clone();
     },
     settle: async (seconds, wanted) => {
       trim(seconds);
@@ -122,12 +133,16 @@ export function openPictureWindow({ decoder, packets, most }: PictureSource): Pi
       if (!missing || !wanted()) return;
       const key = await keyAt(missing.first);
       if (!key || !wanted()) return;
-      await run({ key, to: missing.last, keepFrom: from }, () => undefined);
+      await decoder.decode(key, { fromSeconds: from, toSeconds: missing.last }, (sample) => {
+        if (sample.timestamp >= from) keep(sample);
+        else sample.close();
+      });
       trim(seconds);
     },
-    clear: () => {
-      for (const sample of kept.values()) sample.close();
-      kept.clear();
+    clear,
+    close: () => {
+      decoder.close();
+      clear();
     },
   };
 }

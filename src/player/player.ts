@@ -2,7 +2,7 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import { steppedUs } from '@/core/base/timecode';
 import { at, type Cut, cutLengthUs } from '@/core/cut/cut';
 import type { SoundKind } from '@/core/recording/take';
-import { FromPlayer, type PlayerTake, type ToPlayer } from './messages';
+import { FromPlayer, type PlayerOrder, type PlayerTake, type ToPlayer } from './messages';
 import { openSoundOutput, type SoundOutput } from './sound-output';
 
 export type PlayerState = {
@@ -68,6 +68,7 @@ export const canPlayTracks = (): boolean =>
 
 const newWorker = () =>
   new Worker(new URL('./player.worker.ts', import.meta.url), { type: 'module', name: 'player' });
+/** One whose player was closed, or that none has had yet: what the browser has compiled there need not be compiled again. */
 let spare: Worker | null = null;
 
 /** Loads the player's code while a take is still on its way. */
@@ -86,12 +87,14 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
   let played = cut;
   const store = createStore<PlayerState>(() => ({ ...NOT_LOADED, durationUs: cutLengthUs(cut) }));
   const { getState: now, setState: change } = store;
-  const say = (message: ToPlayer, transfer: Transferable[] = []) => worker.postMessage(message, transfer);
+  const { port1: port, port2: workersPort } = new MessageChannel();
+  const say = (message: ToPlayer) => port.postMessage(message);
   const sound = openSoundOutput();
   let asked = 0;
+  let hasFailed = false;
   const readings: ((us: number | null) => void)[] = [];
   followWorker(
-    worker,
+    port,
     store,
     () => asked,
     sound,
@@ -104,8 +107,13 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
     say({ type, us, asked: ++asked });
   };
 
+  worker.onerror = (event) => {
+    hasFailed = true;
+    change({ failure: event.message });
+  };
   const offscreen = canvas.transferControlToOffscreen();
-  say({ type: 'load', pageOriginMs: performance.timeOrigin, takes, cut, canvas: offscreen }, [offscreen]);
+  const order: PlayerOrder = { pageOriginMs: performance.timeOrigin, takes, cut, canvas: offscreen };
+  worker.postMessage(order, [workersPort, offscreen]);
 
   return {
     store,
@@ -141,7 +149,11 @@ export function openPlayer(canvas: HTMLCanvasElement, takes: PlayerTake[], cut: 
     close: () => {
       pause();
       say({ type: 'close' });
+      port.onmessage = null;
       sound.close();
+      worker.onerror = null;
+      if (spare || hasFailed) worker.terminate();
+      else spare = worker;
     },
   };
 }
@@ -201,15 +213,15 @@ function openPlaying(
   return { play, pause, paused };
 }
 
-/** Follows what the worker tells. @param asked what was wished last: answers to older wishes are no news */
+/** Follows what the player's worker tells. @param asked what was wished last: answers to older wishes are no news */
 function followWorker(
-  worker: Worker,
+  port: MessagePort,
   { getState: now, setState: change }: StoreApi<PlayerState>,
   asked: () => number,
   sound: SoundOutput,
   onReading: (us: number | null) => void,
 ): void {
-  worker.onmessage = ({ data }: MessageEvent<unknown>) => {
+  port.onmessage = ({ data }: MessageEvent<unknown>) => {
     const message = FromPlayer.parse(data);
     if (message.type === 'loaded') {
       const { width, height } = message;
@@ -226,5 +238,4 @@ function followWorker(
       change({ positionUs: us, exact, due: now().due + due, missed: now().missed + missed });
     }
   };
-  worker.onerror = (event) => change({ failure: event.message });
 }

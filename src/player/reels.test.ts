@@ -35,6 +35,7 @@ const reels = fc.tuple(segments('screen', 1), segments('camera', 0)).map(
     rate,
     lanes: [...screens, ...cameras],
     sounds: [],
+    close: () => {},
   }),
 );
 
@@ -67,7 +68,13 @@ it('shows and runs a take of the camera alone in every layout, each segment once
       fc.nat(60_000_000),
       fc.constantFrom(...layouts),
       (lanes, us, layout) => {
-        const reel: Reel = { take: TakeId.parse('AAAAAAAAAAAAAAAAAAAAAA'), rate, lanes, sounds: [] };
+        const reel: Reel = {
+          take: TakeId.parse('AAAAAAAAAAAAAAAAAAAAAA'),
+          rate,
+          lanes,
+          sounds: [],
+          close: () => {},
+        };
         const seen = seenAt(reel, us, layout);
         expect(seen.length).toBeGreaterThan(0);
         expect(new Set(seen).size).toBe(seen.length);

@@ -3,6 +3,7 @@ import {
   AudioSampleSink,
   Input,
   type InputAudioTrack,
+  InputDisposedError,
   type InputVideoTrack,
   UrlSource,
 } from 'mediabunny';
@@ -27,23 +28,40 @@ export type Lane = {
 export type SoundTrack = { kind: SoundKind; track: InputAudioTrack; shiftUs: number };
 
 /** The opened tracks of one take. */
-export type Reel = { take: TakeId; rate: FrameRate; lanes: Lane[]; sounds: SoundTrack[] };
+export type Reel = {
+  take: TakeId;
+  rate: FrameRate;
+  lanes: Lane[];
+  sounds: SoundTrack[];
+  /** Lets go of its files; whatever still reads in them fails. */
+  close: () => void;
+};
 
 /** Opens all files of a take. @throws when one cannot be read */
 export async function openReel({ id, files, durationUs, rate }: PlayerTake): Promise<Reel> {
-  const reel: Reel = { take: id, rate, lanes: [], sounds: [] };
-  await Promise.all(files.map((file) => openFile(reel, file, durationUs)));
+  const inputs = files.map(({ url }) => new Input({ source: new UrlSource(url), formats: ALL_FORMATS }));
+  const close = () => {
+    for (const { lane } of reel.lanes) lane.close();
+    for (const input of inputs) input.dispose();
+  };
+  const reel: Reel = { take: id, rate, lanes: [], sounds: [], close };
+  try {
+    await Promise.all(inputs.map((input, i) => readTracks(reel, input, files[i] as PlayerFile, durationUs)));
+  } catch (error) {
+    close();
+    throw error;
+  }
   // The screen is drawn first, whatever the order of the files.
   reel.lanes.sort((a, b) => (a.kind === b.kind ? a.firstUs - b.firstUs : a.kind === 'screen' ? -1 : 1));
   return reel;
 }
 
-async function openFile(
+async function readTracks(
   reel: Reel,
-  { url, track: wanted, without, shiftUs }: PlayerFile,
+  input: Input,
+  { track: wanted, without, shiftUs }: PlayerFile,
   durationUs: number,
 ) {
-  const input = new Input({ source: new UrlSource(url), formats: ALL_FORMATS });
   for (const track of await input.getTracks()) {
     const kind = wanted === 'by-name' ? kindOf(track.name) : wanted;
     if (kind && without?.includes(kind)) continue;
@@ -60,7 +78,12 @@ async function openFile(
 }
 
 async function findEnd(lane: Lane, track: InputVideoTrack, shiftUs: number): Promise<void> {
-  lane.lastUs = Math.round((await track.computeDuration()) * 1e6) + shiftUs;
+  try {
+    lane.lastUs = Math.round((await track.computeDuration()) * 1e6) + shiftUs;
+  } catch (error) {
+    // The player may have been closed meanwhile, and its files with it.
+    if (!(error instanceof InputDisposedError)) throw error;
+  }
 }
 
 /** "Camera 2" is the second segment of the camera. */

@@ -99,8 +99,9 @@ export function openPlaying(
   };
 
   const frame = (): void => {
-    frames = requestAnimationFrame(frame);
+    frames = null;
     if (!anchor) return;
+    follow();
     position.us = Math.max(position.us, Math.min(nowUs(), cutLengthUs(stage.cut())));
     const spot = stage.spotAt(position.us);
     if (!spot) return;
@@ -118,7 +119,11 @@ export function openPlaying(
         failed('The picture could not be drawn'),
       );
   };
-  let frames = requestAnimationFrame(frame);
+  let frames: number | null = null;
+  /** Only while it plays: a canvas that is asked for every frame costs a browser without a graphics card a tenth of a core. */
+  const follow = () => {
+    frames ??= requestAnimationFrame(frame);
+  };
 
   /** While a picture is held nothing is due, and the place goes on. */
   const tellHeld = ({ piece }: Place): void => {
@@ -148,6 +153,7 @@ export function openPlaying(
     },
     setClock: (next) => {
       anchor = next;
+      follow();
       clock.ring();
     },
     setSolo: (kind) => {
@@ -155,7 +161,7 @@ export function openPlaying(
     },
     isPlaying: () => anchor !== null,
     close: () => {
-      cancelAnimationFrame(frames);
+      if (frames !== null) cancelAnimationFrame(frames);
       silence();
     },
   };

@@ -29,7 +29,7 @@ export function sendMedia(
     response.setHeader('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(safe)}`);
   }
   return send(request, path, { dotfiles: 'allow', cacheControl: false })
-    .on('headers', (outgoing) => outgoing.setHeader('Cache-Control', 'private, no-cache'))
+    .on('headers', (outgoing) => outgoing.setHeader('Cache-Control', 'private, no-store'))
     .on('error', (error) => {
       if (error.statusCode === 416) response.status(416).end();
       else refuse(404, missing);

@@ -151,6 +151,12 @@ async function faultsOf(em: UnitOfWork, take: Take): Promise<{ track: TrackKind;
   });
 }
 
+/**
+ * Clusters of a quarter of a second at most. Who looks for a place in a Matroska file reads whole clusters: with those of two seconds that
+ * FFmpeg makes otherwise, that was all between two keyframes.
+ */
+const CLUSTERS = ['-cluster_time_limit', '250'];
+
 /** All tracks, untouched, in one Matroska. */
 async function makeRecorded(takeId: TakeId, parts: Part[], signal: AbortSignal): Promise<void> {
   if (parts.length === 0) return;
@@ -170,7 +176,7 @@ async function makeRecorded(takeId: TakeId, parts: Part[], signal: AbortSignal):
     });
     // The take's time 0 stays 0: what a sound encoder puts before its first sample lies before it.
     const times = ['-copyts', '-avoid_negative_ts', 'disabled'];
-    await ffmpeg([...inputs, ...maps, '-c', 'copy', ...times, temporary], { signal });
+    await ffmpeg([...inputs, ...maps, '-c', 'copy', ...times, ...CLUSTERS, temporary], { signal });
   });
 }
 

@@ -118,3 +118,50 @@ test('a take is watched from a typed place, quieter, mute and on the whole scree
   await page.locator('.player[data-exact=true]').waitFor();
   await expect(page.getByRole('slider', { name: 'Volume' })).toHaveAttribute('aria-valuenow', '0.5');
 });
+
+test('the player of the next page goes on in the worker of the one before', async ({ studio: page }) => {
+  const [take] = await rows<{ id: string }>(
+    `select take.id from take join lesson on lesson.id = take.lesson_id
+     where lesson.title = 'Plan a bed rotation' and take.state = 'ready' limit 1`,
+  );
+  const players = async () => {
+    const named = await Promise.all(
+      page.workers().map(async (worker) => ({ worker, name: await worker.evaluate(() => self.name) })),
+    );
+    return named.filter(({ name }) => name === 'player').map(({ worker }) => worker);
+  };
+  const exact = page.locator('.player[data-exact=true]');
+  /** How many colours the canvas has: a picture has many, an empty one has one. */
+  const colours = () =>
+    page.locator('.player canvas').evaluate((canvas: HTMLCanvasElement) => {
+      const pen = new OffscreenCanvas(64, 36).getContext('2d');
+      pen?.drawImage(canvas, 0, 0, 64, 36);
+      return new Set(new Uint32Array(pen?.getImageData(0, 0, 64, 36).data.buffer ?? new ArrayBuffer(0))).size;
+    });
+  await page.goto(`/takes/${take?.id}`);
+  await exact.waitFor();
+  const [worker, ...others] = await players();
+  expect(others).toHaveLength(0);
+  const isSame = async () => {
+    const now = await players();
+    expect(now).toHaveLength(1);
+    expect(now[0] === worker).toBe(true);
+  };
+  // Left while it looks for a place.
+  await page.getByRole('textbox', { name: 'Time code' }).fill('0:05:15');
+  await page.keyboard.press('Enter');
+  await page.getByRole('link', { name: 'Edit', exact: true }).first().click();
+  await page.waitForURL(/\/edit/);
+  await exact.waitFor();
+  await expect.poll(colours).toBeGreaterThan(20);
+  await isSame();
+  await page.goBack();
+  await page.waitForURL(/\/takes\//);
+  await exact.waitFor();
+  await expect.poll(colours).toBeGreaterThan(20);
+  await isSame();
+  await page.getByRole('button', { name: /^Play/ }).click();
+  await expect
+    .poll(async () => Number(await page.locator('.player').getAttribute('data-position')))
+    .toBeGreaterThan(500_000);
+});

@@ -24,6 +24,25 @@ type Stream = {
   tags?: { title?: string };
 };
 
+/** How long the clusters of a Matroska file are, from their first packet to their last. */
+async function clusterSpansMs(file: string): Promise<number[]> {
+  const bytes = await readFile(file);
+  const starts: number[] = [];
+  const id = Buffer.from([0x1f, 0x43, 0xb6, 0x75]);
+  for (let at = bytes.indexOf(id); at >= 0; at = bytes.indexOf(id, at + 4)) starts.push(at);
+  const entries = ['-show_entries', 'packet=pts_time,pos', '-of', 'json'];
+  const { packets } = JSON.parse(await text('ffprobe', ['-v', 'error', ...entries, file])) as {
+    packets: { pts_time: string; pos: string }[];
+  };
+  return starts.map((start, i) => {
+    const end = starts[i + 1] ?? Number.POSITIVE_INFINITY;
+    const times = packets.flatMap(({ pts_time, pos }) =>
+      Number(pos) >= start && Number(pos) < end ? [1000 * Number(pts_time)] : [],
+    );
+    return times.length > 0 ? Math.max(...times) - Math.min(...times) : 0;
+  });
+}
+
 async function streams(file: string): Promise<Stream[]> {
   const entries = 'stream=codec_type,codec_name,width,height,channels:stream_tags=title';
   return JSON.parse(await text('ffprobe', ['-v', 'error', '-show_entries', entries, '-of', 'json', file]))
@@ -85,6 +104,11 @@ test('the test card’s file holds every number, each sound on its own track, an
   expect(written - repeated).toBe(arrived - skipped - dropped);
   expect(frames.length).toBe(written);
   expect(missingNumbers(frames).length).toBeLessThanOrEqual(skipped + dropped + lostBefore);
+
+  // Who looks for a place reads whole clusters: they are short.
+  const spans = await clusterSpansMs(recorded);
+  expect(spans.length).toBeGreaterThan(7_500 / 250);
+  expect(Math.max(...spans)).toBeLessThan(350);
 
   // Half of the pictures are needed by no other: the player leaves them out on its way, and what it shows is the same.
   const all = await pictureHashes(recorded, String(named.Screen?.i));

@@ -5,10 +5,10 @@ import { mayDraw } from './draw-pace';
 import { gathered } from './gather';
 import type { FromPlayer } from './messages';
 import type { Advance } from './picture-lane';
-import { decodeSound, lanesIn } from './reels';
+import { decodeSound, lanesIn, type Spot } from './reels';
 import { NOTHING_DUE, type Position, type Wish } from './seeking';
 import { sendSounds } from './sounds-ahead';
-import type { Spot, Stage } from './stage';
+import type { Stage } from './stage';
 
 /** The sound's clock: place `us` is heard at page time `pageMs`, and goes on at this speed. */
 export type Anchor = { us: number; pageMs: number; speed: number };
@@ -120,7 +120,7 @@ export function openPlaying(
       );
   };
   let frames: number | null = null;
-  /** Only while it plays: a canvas that is asked for every frame costs a browser without a graphics card a tenth of a core. */
+  /** Only while it plays: otherwise nothing changes by itself. */
   const follow = () => {
     frames ??= requestAnimationFrame(frame);
   };

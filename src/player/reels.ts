@@ -10,6 +10,7 @@ import {
 import type { TakeId } from '@/core/base/ids';
 import type { FrameRate } from '@/core/base/rational';
 import type { Size } from '@/core/base/sizes';
+import type { Here as Place } from '@/core/cut/cut';
 import type { Layout } from '@/core/layout/layout-kinds';
 import { type SoundKind, TRACK_NAMES } from '@/core/recording/take';
 import { type PlayerFile, type PlayerTake, PlayerTrack } from './messages';
@@ -104,6 +105,12 @@ export function seenAt(reel: Reel, us: number, layout: Layout): Lane[] {
   // A take without a screen has its camera in the screen’s place.
   return [...new Set([screenAt(reel, us), camera])].filter((lane) => lane !== undefined);
 }
+
+/** A place of the cut and the take that is seen there. */
+export type Spot = { reel: Reel; place: Place };
+
+/** The segments that are seen at a place. */
+export const lanesSeen = ({ reel, place }: Spot): Lane[] => seenAt(reel, place.takeUs, place.step.layout);
 
 /** The segments that a layout may show while a take runs. */
 export function lanesIn({ lanes }: Reel, layout: Layout): Lane[] {

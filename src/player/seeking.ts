@@ -1,7 +1,7 @@
 import { cutLengthUs } from '@/core/cut/cut';
 import type { FromPlayer } from './messages';
-import type { Lane } from './reels';
-import { lanesSeen, type Stage } from './stage';
+import { type Lane, lanesSeen } from './reels';
+import type { Stage } from './stage';
 
 /** Where the player is. Whoever moves it says so here. */
 export type Position = {

@@ -8,10 +8,7 @@ import { drawReel, seenAlike, seenOf } from './draw';
 import { drawOpening, type Standing, standing } from './draw-opening';
 import { lumaOf } from './luma-of';
 import type { PlayerTake } from './messages';
-import { type Lane, openReel, type Reel, type SoundTrack, screenAt, seenAt } from './reels';
-
-/** A place of the cut and the take that is seen there. */
-export type Spot = { reel: Reel; place: Place };
+import { lanesSeen, openReel, type Reel, type SoundTrack, type Spot, screenAt } from './reels';
 
 /** What is seen of a cut: its takes, opened, and the canvas they are laid out on. */
 export type Stage = {
@@ -39,9 +36,6 @@ export type Stage = {
   readonly readingUs: (us: number) => number | null;
   readonly close: () => void;
 };
-
-/** The segments that are seen at a place. */
-export const lanesSeen = ({ reel, place }: Spot): Lane[] => seenAt(reel, place.takeUs, place.step.layout);
 
 export function openStage(canvas: OffscreenCanvas, first: Cut): Stage {
   const pen = canvas.getContext('2d', { alpha: false });

@@ -9,13 +9,14 @@ import { FOREIGN_REQUEST, isOwnRequest } from '../process/origin';
  * Sends a file with ranges (RFC 9110 section 14), to the studio's own pages only.
  * @param path null: there is no such file
  * @param saveAs a name without extension; the browser then saves it instead of showing it
+ * @param isStored whether the browser may keep a copy, which it asks for changes each time: not of what is read in many small parts
  */
 export function sendMedia(
   request: NextApiRequest,
   response: NextApiResponse,
   path: string | null,
   missing: Problem,
-  { saveAs, type }: { saveAs?: string; type?: string } = {},
+  { saveAs, type, isStored = true }: { saveAs?: string; type?: string; isStored?: boolean } = {},
 ): unknown {
   const refuse = (status: number, problem: Problem) => response.status(status).json(problem);
   if (!isOwnRequest(request.headers.host ?? null, request.headers.origin ?? null, settings().allowedHosts))
@@ -29,7 +30,9 @@ export function sendMedia(
     response.setHeader('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(safe)}`);
   }
   return send(request, path, { dotfiles: 'allow', cacheControl: false })
-    .on('headers', (outgoing) => outgoing.setHeader('Cache-Control', 'private, no-store'))
+    .on('headers', (outgoing) =>
+      outgoing.setHeader('Cache-Control', `private, ${isStored ? 'no-cache' : 'no-store'}`),
+    )
     .on('error', (error) => {
       if (error.statusCode === 416) response.status(416).end();
       else refuse(404, missing);

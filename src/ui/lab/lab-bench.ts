@@ -15,7 +15,7 @@ import { fetchJson } from '../wire/fetch-json';
 
 export { diagnoseCase } from './diagnosis-bench';
 export { measureIngest } from './ingest-bench';
-export { measurePlayer } from './player-bench';
+export { measureCold, measurePlayer } from './player-bench';
 export { PRACTICE_RIG, startUploader, uploadNews };
 
 /** Makes a practice device of every open studio page of this browser misbehave; null makes it well again. */

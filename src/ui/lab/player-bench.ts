@@ -102,6 +102,17 @@ async function openBare(id: TakeId): Promise<(us: number) => Promise<number>> {
   };
 }
 
+/** A player that was just opened goes to a place of the take where nobody was. @param share of the take, 0…1 */
+export async function measureCold(
+  takeId: TakeId,
+  { durationUs, share, isZoomed = false }: { durationUs: number; share: number; isZoomed?: boolean },
+): Promise<{ pictureMs: number; exactMs: number }> {
+  const player = await open(takeId, durationUs, isZoomed);
+  const times = await seek(player, Math.round(durationUs * share));
+  player.close();
+  return times;
+}
+
 /**
  * Times of seeks in a finished take. Cold: a player that was just opened goes to a place where nobody was. Warm: it goes
  * to and fro within half a second of where it just stood, as somebody does who looks for the right picture.
@@ -126,13 +137,11 @@ export async function measurePlayer(
   };
   const bare = await openBare(takeId);
   for (let i = 0; i < seeks; i++) {
-    const us = Math.round(durationUs * (0.05 + 0.9 * Math.random()));
-    const player = await open(takeId, durationUs, isZoomed);
-    const cold = await seek(player, us);
+    const share = 0.05 + 0.9 * Math.random();
+    const cold = await measureCold(takeId, { durationUs, share, isZoomed });
     times.coldPictureMs.push(cold.pictureMs);
     times.coldExactMs.push(cold.exactMs);
-    player.close();
-    times.bareExactMs.push(await bare(us));
+    times.bareExactMs.push(await bare(Math.round(durationUs * share)));
   }
   const player = await open(takeId, durationUs, isZoomed);
   for (let place = 0; place < Math.ceil(seeks / 4); place++) {

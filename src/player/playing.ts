@@ -6,7 +6,7 @@ import { gathered } from './gather';
 import type { FromPlayer } from './messages';
 import type { Advance } from './picture-lane';
 import { decodeSound, lanesIn, type Spot } from './reels';
-import { NOTHING_DUE, type Position, type Wish } from './seeking';
+import { NOTHING_DUE, type Position, type Target } from './seeking';
 import { sendSounds } from './sounds-ahead';
 import type { Stage } from './stage';
 
@@ -14,7 +14,7 @@ import type { Stage } from './stage';
 export type Anchor = { us: number; pageMs: number; speed: number };
 
 export type Playing = {
-  readonly play: (from: Wish) => void;
+  readonly play: (from: Target) => void;
   readonly pause: () => void;
   /** The clock is told again every 200 ms. */
   readonly setClock: (anchor: Anchor) => void;
@@ -68,7 +68,7 @@ export function openPlaying(
     }
   };
 
-  const soundFrom = ({ us, asked }: Wish): void => {
+  const soundFrom = ({ us, asked }: Target): void => {
     sounding = asked;
     clock.ring();
     void sendSounds(stage.cut(), stage.soundsOf, us, (...of) => gathered(decodeSound(...of)), {
@@ -120,7 +120,7 @@ export function openPlaying(
       );
   };
   let frames: number | null = null;
-  /** Only while it plays: otherwise nothing changes by itself. */
+  /** Only while it plays: a still picture needs no frames. */
   const follow = () => {
     frames ??= requestAnimationFrame(frame);
   };

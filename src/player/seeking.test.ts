@@ -17,7 +17,7 @@ const cut: Cut = defaultCut(newStepId(), {
   } as unknown as Parameters<typeof defaultCut>[1]['camera'],
 });
 
-/** How long a lane takes to its keyframe, and from what lets it go on to the exact picture, ms. */
+/** How long a lane takes to its keyframe, and from there to the exact picture, ms. */
 type Pace = { keyMs: number; exactMs: number; fails?: true };
 
 const after = (ms: number) => new Promise((done) => setTimeout(done, ms));
@@ -48,7 +48,7 @@ function fakeLane(kind: Lane['kind'], { keyMs, exactMs, fails }: Pace, log: stri
   };
 }
 
-/** A seeking over a screen and a camera; what is drawn is what both show at that moment. */
+/** A screen and a camera to seek in; a drawing notes which pictures both have at that moment. */
 function opened(screen: Pace, camera: Pace, drawMs = 4) {
   const log: string[] = [];
   const lanes = [fakeLane('screen', screen, log), fakeLane('camera', camera, log)] as const;

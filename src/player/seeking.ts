@@ -12,16 +12,16 @@ export type Position = {
 };
 
 /** A place that the page asks for, and its count of it. */
-export type Wish = { us: number; asked: number };
+export type Target = { us: number; asked: number };
 
 export type Seeking = {
   /** Shows the exact pictures, and on the way there the keyframes before them; a newer seek ends an older one. */
-  readonly seek: (to: Wish) => Promise<void>;
+  readonly seek: (to: Target) => Promise<void>;
   /**
    * The same without the keyframes, for steps of a frame. Keys come faster than pictures: each picture that is begun is shown, and the
    * next one is that of the newest step.
    */
-  readonly step: (to: Wish) => Promise<void>;
+  readonly step: (to: Target) => Promise<void>;
   /** What is being looked for is not wanted any more. */
   readonly end: () => void;
 };
@@ -37,13 +37,13 @@ export function openSeeking(
 ): Seeking {
   let seeks = 0;
   /** Where steps have come to that were not shown yet. */
-  let steppedTo: Wish | null = null;
+  let steppedTo: Target | null = null;
   let isStepping = false;
 
   const tellShown = (exact: boolean) =>
     tell({ type: 'shown', us: position.us, asked: position.asked, exact, ...NOTHING_DUE });
 
-  const show = async ({ us, asked }: Wish, byKeys: boolean): Promise<void> => {
+  const show = async ({ us, asked }: Target, byKeys: boolean): Promise<void> => {
     const mine = ++seeks;
     const isWanted = () => mine === seeks;
     position.asked = asked;
@@ -80,7 +80,7 @@ export function openSeeking(
       isStepping = true;
       try {
         while (steppedTo !== null) {
-          const next: Wish = steppedTo;
+          const next: Target = steppedTo;
           steppedTo = null;
           await show(next, false);
         }

@@ -10,7 +10,7 @@ import { lumaOf } from './luma-of';
 import type { PlayerTake } from './messages';
 import { lanesSeen, openReel, type Reel, type SoundTrack, type Spot, screenAt } from './reels';
 
-/** What is seen of a cut: its takes, opened, and the canvas they are laid out on. */
+/** The opened takes of a cut and the canvas they are laid out on. */
 export type Stage = {
   readonly cut: () => Cut;
   /** Opens every take. @throws when one cannot be read */

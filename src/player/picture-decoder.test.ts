@@ -17,10 +17,27 @@ const packetOf = (n: number): EncodedPacket => {
   } as EncodedPacket;
 };
 
-/** Gives a picture for each chunk a moment later, in order; counts what it holds. */
+/** As much of a frame as a sample is made of. */
+class FakeFrame {
+  static readonly open = new Set<FakeFrame>();
+  readonly format = 'I420';
+  readonly codedWidth = 64;
+  readonly codedHeight = 36;
+  readonly displayWidth = 64;
+  readonly displayHeight = 36;
+  readonly visibleRect = { x: 0, y: 0, width: 64, height: 36 };
+  readonly colorSpace = {};
+  constructor(readonly timestamp: number) {
+    FakeFrame.open.add(this);
+  }
+  close() {
+    FakeFrame.open.delete(this);
+  }
+}
+
+/** Gives a picture for each chunk a moment later, in order. */
 class FakeDecoder {
   static readonly made: FakeDecoder[] = [];
-  static readonly open = new Set<object>();
   state = 'unconfigured';
   decodeQueueSize = 0;
   readonly fed: number[] = [];
@@ -43,9 +60,7 @@ class FakeDecoder {
       if (life !== this.life) return;
       this.decodeQueueSize--;
       for (const listener of this.listeners.splice(0)) listener();
-      const frame = { timestamp, close: () => FakeDecoder.open.delete(frame) };
-      FakeDecoder.open.add(frame);
-      this.on.output(frame);
+      this.on.output(new FakeFrame(timestamp));
     });
   }
   addEventListener(_: string, listener: () => void) {
@@ -70,19 +85,6 @@ class FakeDecoder {
     this.on.error(new Error(message));
   }
 }
-
-vi.mock('mediabunny', () => ({
-  // Only what the decoder hands on: the time, and that it is closed.
-  VideoSample: class {
-    constructor(private readonly frame: { timestamp: number; close: () => void }) {}
-    get timestamp() {
-      return this.frame.timestamp / 1e6;
-    }
-    close() {
-      this.frame.close();
-    }
-  },
-}));
 
 const description = Uint8Array.of(1, 0x64, 0, 0x28, 0xff);
 
@@ -113,11 +115,12 @@ function opened({ count = 40, codec = 'avc1.640028' }: { count?: number; codec?:
 beforeEach(() => {
   vi.useFakeTimers();
   vi.stubGlobal('VideoDecoder', FakeDecoder);
+  vi.stubGlobal('VideoFrame', FakeFrame);
   FakeDecoder.made.length = 0;
-  FakeDecoder.open.clear();
+  FakeFrame.open.clear();
 });
 afterEach(() => {
-  expect(FakeDecoder.open.size).toBe(0);
+  expect(FakeFrame.open.size).toBe(0);
   vi.unstubAllGlobals();
   vi.useRealTimers();
 });

@@ -72,9 +72,18 @@ export function openStage(canvas: OffscreenCanvas, first: Cut): Stage {
   return {
     cut: () => cut,
     open: async (takes) => {
-      const opened = await Promise.all(takes.map(openReel));
-      if (isClosed) for (const reel of opened) reel.close();
-      else reels = opened;
+      const opening = takes.map(openReel);
+      // One that cannot be read leaves the others open, and a player that was closed meanwhile all of them.
+      const letGo = () =>
+        opening.forEach((each) => void each.then((reel) => reel.close()).catch(() => undefined));
+      try {
+        const opened = await Promise.all(opening);
+        if (isClosed) letGo();
+        else reels = opened;
+      } catch (error) {
+        letGo();
+        throw error;
+      }
     },
     isOpen: () => reels.length > 0,
     reels: () => reels,

@@ -40,14 +40,17 @@ export type Reel = {
 
 /** Opens all files of a take. @throws when one cannot be read */
 export async function openReel({ id, files, durationUs, rate }: PlayerTake): Promise<Reel> {
-  const inputs = files.map(({ url }) => new Input({ source: new UrlSource(url), formats: ALL_FORMATS }));
+  const opened = files.map((file) => ({
+    file,
+    input: new Input({ source: new UrlSource(file.url), formats: ALL_FORMATS }),
+  }));
   const close = () => {
     for (const { lane } of reel.lanes) lane.close();
-    for (const input of inputs) input.dispose();
+    for (const { input } of opened) input.dispose();
   };
   const reel: Reel = { take: id, rate, lanes: [], sounds: [], close };
   try {
-    await Promise.all(inputs.map((input, i) => readTracks(reel, input, files[i] as PlayerFile, durationUs)));
+    await Promise.all(opened.map(({ file, input }) => readTracks(reel, input, file, durationUs)));
   } catch (error) {
     close();
     throw error;

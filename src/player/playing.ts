@@ -1,4 +1,3 @@
-import { newBell } from '@/core/base/bell';
 import { cutLengthUs, type Here as Place, type Placed } from '@/core/cut/cut';
 import type { SoundKind } from '@/core/recording/take';
 import { mayDraw } from './draw-pace';
@@ -7,7 +6,7 @@ import type { FromPlayer } from './messages';
 import type { Advance } from './picture-lane';
 import { decodeSound, lanesIn, type Spot } from './reels';
 import { NOTHING_DUE, type Position, type Target } from './seeking';
-import { sendSounds } from './sounds-ahead';
+import { openSounding } from './sounding';
 import type { Stage } from './stage';
 
 /** The sound's clock: place `us` is heard at page time `pageMs`, and goes on at this speed. */
@@ -34,11 +33,6 @@ export function openPlaying(
 ): Playing {
   const pageNowMs = () => performance.timeOrigin - pageOriginMs + performance.now();
   let anchor: Anchor | null = null;
-  let solo: SoundKind | null = null;
-  /** The page's count of the play whose sound is wanted. */
-  let sounding: number | null = null;
-  /** Rings with every report of the clock, and when other sounds are wanted. */
-  const clock = newBell();
   /** The piece that is being played. */
   let playing: Placed | null = null;
   /** Place of the picture that was drawn last while it plays. */
@@ -49,6 +43,13 @@ export function openPlaying(
   /** The playback position, in whole µs. It does not move before the clock first reports. */
   const nowUs = () =>
     anchor ? Math.round(anchor.us + (pageNowMs() - anchor.pageMs) * 1000 * anchor.speed) : position.us;
+  const sounding = openSounding(
+    stage,
+    (...of) => gathered(decodeSound(...of)),
+    { nowUs, speed: () => anchor?.speed ?? 1 },
+    tell,
+    failed('The sound could not be decoded'),
+  );
   const halt = () => {
     for (const reel of stage.reels()) for (const { lane } of reel.lanes) lane.halt();
   };
@@ -66,23 +67,6 @@ export function openPlaying(
           .then(() => playing === place && stage.draw(position.us))
           .catch(failed('The picture that is held could not be decoded'));
     }
-  };
-
-  const soundFrom = ({ us, asked }: Target): void => {
-    sounding = asked;
-    clock.ring();
-    void sendSounds(stage.cut(), stage.soundsOf, us, (...of) => gathered(decodeSound(...of)), {
-      nowUs,
-      solo,
-      speed: () => anchor?.speed ?? 1,
-      clockTold: clock.next,
-      wanted: () => sounding === asked,
-      hear: (place, { sampleRate, planes }, gainDb) =>
-        tell(
-          { type: 'sound', asked, us: place, sampleRate, planes, gainDb },
-          planes.map(({ buffer }) => buffer),
-        ),
-    }).catch(failed('The sound could not be decoded'));
   };
 
   /** Draws the next picture while it plays. */
@@ -134,8 +118,7 @@ export function openPlaying(
   const silence = () => {
     anchor = null;
     playing = null;
-    sounding = null;
-    clock.ring();
+    sounding.end();
   };
 
   return {
@@ -144,7 +127,7 @@ export function openPlaying(
       const spot = stage.spotAt(from.us);
       if (!spot) return;
       runPiece(spot);
-      soundFrom(from);
+      sounding.from(from);
     },
     pause: () => {
       if (anchor) position.us = Math.max(0, Math.min(nowUs(), cutLengthUs(stage.cut())));
@@ -154,11 +137,9 @@ export function openPlaying(
     setClock: (next) => {
       anchor = next;
       follow();
-      clock.ring();
+      sounding.clockTold();
     },
-    setSolo: (kind) => {
-      solo = kind;
-    },
+    setSolo: sounding.setSolo,
     isPlaying: () => anchor !== null,
     close: () => {
       if (frames !== null) cancelAnimationFrame(frames);

@@ -7,7 +7,9 @@ import type { TakeEnd } from '@/core/recording/take';
 import type { Rig } from '@/core/rig/rig';
 import { ownEnd } from './own-end';
 import type { Rehearsal } from './rehearsal/rehearse';
-import { clocksNow, type SessionEffects, type SessionEvent, sessionMachine } from './session-machine';
+import { clocksNow, type SessionEvent } from './session-context';
+import type { SessionEffects } from './session-effects';
+import { sessionMachine } from './session-machine';
 
 const END: TakeEnd = {
   ...{ durationUs: 1_000_000, pauses: [], ledger: {}, segments: [], absent: [], cutOff: false },

@@ -187,7 +187,7 @@ test('ranges of media are true: 206, exact length, and 416 beyond the end', asyn
     100,
   ]);
   expect(Buffer.compare(await part.body(), (await whole.body()).subarray(100, 200))).toBe(0);
-  // A recording is read in many parts, which no browser need keep on its disk; what is shown whole may be kept, and is asked for again.
+  // A recording is read in many parts, which no browser need keep on its disk; a film that is played whole may be kept, and is asked for again.
   const kept = async (file: string) =>
     (await request.head(`/api/media/${take}/${file}`)).headers()['cache-control'];
   expect(await kept('recorded.mkv')).toBe('private, no-store');

@@ -4,8 +4,9 @@ import { at, type Cut, defaultCut } from '@/core/cut/cut';
 import type { FromPlayer } from './messages';
 import type { PictureLane } from './picture-lane';
 import { openPlaying } from './playing';
-import type { Lane, Reel } from './reels';
+import type { Lane, Reel, SoundTrack } from './reels';
 import type { Position } from './seeking';
+import type { DecodeSound } from './sounds-ahead';
 import type { Stage } from './stage';
 
 const FRAME_US = 40_000;
@@ -46,6 +47,12 @@ function fakeLane() {
   return { lane, log };
 }
 
+/** A sound in pieces of a tenth of a second. */
+const decode: DecodeSound = async function* (_, fromUs, untilUs) {
+  for (let us = fromUs; us < untilUs; us += 1e5)
+    yield { takeUs: us, sampleRate: 48_000, planes: [new Float32Array(4800)] };
+};
+
 function opened(cut: Cut) {
   const { lane, log } = fakeLane();
   const lanes: Lane[] = [
@@ -57,7 +64,7 @@ function opened(cut: Cut) {
   const stage = {
     cut: () => cut,
     reels: () => [reel],
-    soundsOf: () => [],
+    soundsOf: () => [{ kind: 'voice' } as SoundTrack],
     spotAt: (us: number) => ({ reel, place: at(cut, us) }),
     draw: async (us: number) => {
       drawn.push(us);
@@ -67,15 +74,20 @@ function opened(cut: Cut) {
     keepForOpening: ({ startUs }: { startUs: number }) => openings.push(startUs),
   } as unknown as Stage;
   const told: Extract<FromPlayer, { type: 'shown' }>[] = [];
+  const heard: Extract<FromPlayer, { type: 'sound' }>[] = [];
   const position: Position = { us: 0, asked: 0 };
   const playing = openPlaying(
     stage,
     position,
     performance.timeOrigin,
-    (message) => message.type === 'shown' && told.push(message),
+    decode,
+    (message) => {
+      if (message.type === 'shown') told.push(message);
+      if (message.type === 'sound') heard.push(message);
+    },
     (what) => (error) => expect.fail(`${what}: ${error}`),
   );
-  return { playing, position, told, drawn, log, openings };
+  return { playing, position, told, heard, drawn, log, openings };
 }
 
 let frames: Map<number, FrameRequestCallback>;
@@ -126,6 +138,26 @@ describe('playing', () => {
     playing.setClock(clockAt(stoodUs));
     playing.close();
     expect(frames.size).toBe(0);
+  });
+
+  it('hears the sound a little ahead of the clock for as long as that is told, and nothing once it is paused', async () => {
+    const { playing, heard } = opened(whole);
+    const lastUs = () => Math.round(heard.at(-1)?.us ?? -1);
+    playing.play({ us: 1e6, asked: 4 });
+    playing.setClock(clockAt(1e6));
+    await showFrames(16);
+    expect([heard[0]?.us, lastUs(), heard[0]?.asked]).toEqual([1e6, 2.2e6, 4]);
+    for (let i = 1; i <= 5; i++) {
+      playing.setClock(clockAt(1e6 + i * 2e5));
+      await showFrames(16);
+      expect(lastUs()).toBe(2.2e6 + i * 2e5);
+    }
+    playing.pause();
+    const count = heard.length;
+    await showFrames(100);
+    playing.setClock(clockAt(4e6));
+    await showFrames(100);
+    expect(heard).toHaveLength(count);
   });
 
   it('tells every picture that is due once, those that came together as missed', async () => {

@@ -1,12 +1,12 @@
 import { cutLengthUs, type Here as Place, type Placed } from '@/core/cut/cut';
 import type { SoundKind } from '@/core/recording/take';
 import { mayDraw } from './draw-pace';
-import { gathered } from './gather';
 import type { FromPlayer } from './messages';
 import type { Advance } from './picture-lane';
-import { decodeSound, lanesIn, type Spot } from './reels';
+import { lanesIn, type Spot } from './reels';
 import { NOTHING_DUE, type Position, type Target } from './seeking';
 import { openSounding } from './sounding';
+import type { DecodeSound } from './sounds-ahead';
 import type { Stage } from './stage';
 
 /** The sound's clock: place `us` is heard at page time `pageMs`, and goes on at this speed. */
@@ -28,6 +28,7 @@ export function openPlaying(
   stage: Stage,
   position: Position,
   pageOriginMs: number,
+  decode: DecodeSound,
   tell: (message: FromPlayer, transfer?: Transferable[]) => void,
   failed: (what: string) => (error: unknown) => void,
 ): Playing {
@@ -45,7 +46,7 @@ export function openPlaying(
     anchor ? Math.round(anchor.us + (pageNowMs() - anchor.pageMs) * 1000 * anchor.speed) : position.us;
   const sounding = openSounding(
     stage,
-    (...of) => gathered(decodeSound(...of)),
+    decode,
     { nowUs, speed: () => anchor?.speed ?? 1 },
     tell,
     failed('The sound could not be decoded'),

@@ -1,9 +1,12 @@
 /** Decodes the separate tracks of takes and lays them out as a cut says. The page owns the clock, because only it has sound. */
 import { at } from '@/core/cut/cut';
 import { openedAt } from '@/core/cut/opening';
+import { gathered } from './gather';
 import { type FromPlayer, type PlayerOrder, ToPlayer } from './messages';
 import { openPlaying } from './playing';
+import { decodeSound, openReel } from './reels';
 import { openSeeking, type Position } from './seeking';
+import type { DecodeSound } from './sounds-ahead';
 import { openStage } from './stage';
 
 /** Serves one player of the page until that is closed. @param port its only way to and from the page */
@@ -16,10 +19,11 @@ export function openScreening(port: MessagePort, { pageOriginMs, takes, cut, can
       tell({ type: 'failed', message: `${what}: ${error instanceof Error ? error.message : error}` });
   };
   const position: Position = { us: 0, asked: 0 };
-  const stage = openStage(canvas, cut);
+  const stage = openStage(canvas, cut, openReel);
   const undrawn = failed('The picture could not be drawn');
   const seeking = openSeeking(stage, position, tell, undrawn);
-  const playing = openPlaying(stage, position, pageOriginMs, tell, failed);
+  const decode: DecodeSound = (...of) => gathered(decodeSound(...of));
+  const playing = openPlaying(stage, position, pageOriginMs, decode, tell, failed);
 
   const tellLoaded = () => tell({ type: 'loaded', ...stage.size() });
   const seek = (us: number, asked: number) =>

@@ -8,7 +8,7 @@ import { drawReel, seenAlike, seenOf } from './draw';
 import { drawOpening, type Standing, standing } from './draw-opening';
 import { lumaOf } from './luma-of';
 import type { PlayerTake } from './messages';
-import { lanesSeen, openReel, type Reel, type SoundTrack, type Spot, screenAt } from './reels';
+import { lanesSeen, type Reel, type SoundTrack, type Spot, screenAt } from './reels';
 
 /** The opened takes of a cut and the canvas they are laid out on. */
 export type Stage = {
@@ -37,7 +37,12 @@ export type Stage = {
   readonly close: () => void;
 };
 
-export function openStage(canvas: OffscreenCanvas, first: Cut): Stage {
+/** @param openReel opens the files of a take */
+export function openStage(
+  canvas: OffscreenCanvas,
+  first: Cut,
+  openReel: (take: PlayerTake) => Promise<Reel>,
+): Stage {
   const pen = canvas.getContext('2d', { alpha: false });
   let cut = first;
   let reels: Reel[] = [];
